@@ -1,0 +1,57 @@
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Several edits as one step: all of them or none.</summary>
+public static class Batch
+{
+    public const int MostEdits = 10_000;
+
+    /// <summary>Runs edits on a draft over the scene and tells what they would change; the scene itself stays as it is.</summary>
+    /// <exception cref="Refusal">One of the edits cannot be done.</exception>
+    public static (Change Change, string Sentence) Run(IScene scene, IReadOnlyList<Edit> edits)
+    {
+        ArgumentNullException.ThrowIfNull(edits);
+        if (edits.Count is 0 or > MostEdits)
+        {
+            throw edits.Count == 0
+                ? new Refusal(Refusals.NotUnderstood, "There is no edit in this call.")
+                : new Refusal(Refusals.TooLarge, $"At most {MostEdits} edits make one step; these are {edits.Count}. Send them in several steps.");
+        }
+
+        var draft = new SceneDraft(scene);
+        string? sentence = null;
+        foreach (var edit in edits)
+        {
+            if (edit is null)
+            {
+                throw new Refusal(Refusals.NotUnderstood, "One of the edits of this call is empty.");
+            }
+
+            sentence ??= edit.Say(new Speaker(draft));
+            edit.ApplyTo(draft);
+            draft.KnownCentres.Clear();
+        }
+
+        if (edits.Count > 1)
+        {
+            sentence += $", and {edits.Count - 1} more";
+        }
+
+        CheckWorlds(draft);
+        return (draft.ToChange(), sentence!);
+    }
+
+    /// <summary>Numbers that are finite one by one can still multiply beyond what can be computed.</summary>
+    private static void CheckWorlds(SceneDraft draft)
+    {
+        foreach (var node in draft.Written.Select(w => w.Value).OfType<Node>().ToList())
+        {
+            if (!draft.World(node).IsFinite)
+            {
+                throw new Refusal(Refusals.NotFinite, $"“{node.Name}” would stand where nothing can be computed any more. Use smaller amounts.");
+            }
+        }
+    }
+}

@@ -1,0 +1,80 @@
+using System.Collections.Immutable;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>What a new node is to be; what is left out is filled in.</summary>
+public sealed record NewNode
+{
+    public string? Id { get; init; }
+    public required string Name { get; init; }
+    public required NodeKind Kind { get; init; }
+    public PlacementPatch? Placement { get; init; }
+    public ShapePatch? Shape { get; init; }
+    public string? Geometry { get; init; }
+    public Material? Material { get; init; }
+    public ImmutableArray<Material>? Materials { get; init; }
+    public Camera? Camera { get; init; }
+    public Light? Light { get; init; }
+    public Switches? Switches { get; init; }
+}
+
+/// <summary>Adds a node, under another or at the top.</summary>
+/// <param name="Index">Before which sibling it goes; null: last.</param>
+public sealed record Create(NewNode Node, string? Under = null, int? Index = null) : Edit
+{
+    public override void ApplyTo(SceneDraft draft)
+    {
+        var id = Node.Id ?? Guid.NewGuid().ToString("N");
+        if (id.Length is 0 or > 64 || !id.All(c => char.IsAsciiLetterOrDigit(c) || c is '-' or '_'))
+        {
+            throw new Refusal(Refusals.NotUnderstood, "An id has 1 to 64 letters, digits, hyphens or underlines.");
+        }
+
+        if (draft.Find(id) is { } present)
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"The id of the new object is taken by “{present.Name}”. Use another one.");
+        }
+
+        if (draft.Count >= SceneDocument.MostNodes)
+        {
+            throw new Refusal(Refusals.TooLarge, $"A scene holds at most {SceneDocument.MostNodes} objects. Remove some first, or begin another scene.");
+        }
+
+        if (Under is not null && draft.Ancestors(draft.Get(Under)).Count() + 2 > SceneDocument.MostDepth)
+        {
+            throw new Refusal(Refusals.TooLarge, $"The chain of parents would become longer than {SceneDocument.MostDepth}. Put it under something higher up.");
+        }
+
+        var name = Rename.Fitting(Node.Name);
+        var placement = Node.Placement?.ApplyTo(Placement.Default) ?? Placement.Default;
+        placement.Check(name);
+        var shape = Node.Kind == NodeKind.Shape
+            ? Shape.Default(Node.Shape?.Type ?? "box").With(Node.Shape ?? new())
+            : null;
+        if (Node.Kind == NodeKind.Mesh && (Node.Geometry is null || draft.Geometries.Find(Node.Geometry) is null))
+        {
+            throw new Refusal(Refusals.NotFound, "The geometry of the new mesh is not stored in this scene. Import it first.");
+        }
+
+        var node = new Node(
+            id,
+            name,
+            Node.Kind,
+            Under,
+            0,
+            placement,
+            shape,
+            Node.Kind == NodeKind.Mesh ? Node.Geometry : null,
+            Node.Kind is NodeKind.Shape or NodeKind.Mesh ? [.. (Node.Materials ?? [Node.Material ?? Material.Default]).Select(m => m.Checked())] : [],
+            Node.Kind == NodeKind.Camera ? (Node.Camera ?? Camera.Default).Checked() : null,
+            Node.Kind == NodeKind.Light ? (Node.Light ?? Light.Default).Checked() : null,
+            Node.Switches ?? Switches.Default);
+        Ranks.Seat(draft, [node], Under, Index);
+    }
+
+    public override string Say(Speaker say) =>
+        $"Added {Speaker.Quoted(Node.Name)}" + (Under is null ? "" : $" under {say.Name(Under)}");
+}

@@ -1,0 +1,58 @@
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Wire;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>
+/// A value that changes a scene, says itself in a sentence, and can be undone. A drag, a typed amount and a call of the
+/// API all end in the same <see cref="ApplyTo"/>; a preview is an edit on a draft that is thrown away. The attributes below
+/// are the one registration that a verb needs.
+/// </summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "do")]
+[JsonDerivedType(typeof(Create), "create")]
+[JsonDerivedType(typeof(Remove), "remove")]
+[JsonDerivedType(typeof(Rename), "rename")]
+[JsonDerivedType(typeof(SetShape), "setShape")]
+[JsonDerivedType(typeof(Place), "place")]
+[JsonDerivedType(typeof(Move), "move")]
+[JsonDerivedType(typeof(Rotate), "rotate")]
+[JsonDerivedType(typeof(Scale), "scale")]
+[JsonDerivedType(typeof(MovePivot), "movePivot")]
+[JsonDerivedType(typeof(PutUnder), "putUnder")]
+[JsonDerivedType(typeof(See), "see")]
+[JsonDerivedType(typeof(LockNodes), "lock")]
+public abstract record Edit
+{
+    /// <summary>Writes the edit into a draft.</summary>
+    /// <exception cref="Refusal">The edit cannot be done; the draft is to be thrown away.</exception>
+    public abstract void ApplyTo(SceneDraft draft);
+
+    /// <summary>The edit in the past tense, as a line of the history; asked before the edit is applied.</summary>
+    public abstract string Say(Speaker say);
+}
+
+/// <summary>Whether children ride along with an edit of what carries them, or keep their place in the world.</summary>
+[JsonConverter(typeof(CamelCase<ChildrenMode>))]
+public enum ChildrenMode
+{
+    Along,
+    Stay,
+}
+
+/// <summary>Whether an edit turns and sizes nodes, or only carries their pivots to where it would take them.</summary>
+[JsonConverter(typeof(CamelCase<Effect>))]
+public enum Effect
+{
+    Whole,
+    Places,
+}
+
+/// <summary>What stays when a node's reference changes: its place in the world, or its stored numbers.</summary>
+[JsonConverter(typeof(CamelCase<Keep>))]
+public enum Keep
+{
+    World,
+    Numbers,
+}

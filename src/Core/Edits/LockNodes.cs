@@ -1,0 +1,18 @@
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Locks nodes against edits, or unlocks them.</summary>
+public sealed record LockNodes(IReadOnlyList<string> Nodes, bool On) : Edit
+{
+    public override void ApplyTo(SceneDraft draft)
+    {
+        foreach (var node in Nodes.Distinct().Select(draft.Get))
+        {
+            draft.Put(node with { Switches = node.Switches with { Locked = On } });
+        }
+    }
+
+    public override string Say(Speaker say) => $"{(On ? "Locked" : "Unlocked")} {say.Names(Nodes)}";
+}

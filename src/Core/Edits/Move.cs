@@ -1,0 +1,25 @@
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Moves nodes along the axes of a space: adds L⁻¹·(B·d) to the stored position, and nothing else changes.</summary>
+/// <param name="By">Metres along the three axes.</param>
+public sealed record Move(IReadOnlyList<string> Nodes, Vec3 By, Space Space, ChildrenMode Children = ChildrenMode.Along) : Edit
+{
+    public override void ApplyTo(SceneDraft draft)
+    {
+        var targets = Targets.Of(draft, Nodes, Space, new AboutOwn(), Children);
+        Targets.Place(draft, targets, Children, target =>
+        {
+            target.Frame.CheckInvertible(target.Node.Name);
+            var step = target.Frame.Place.Linear.Inverse() * (target.Axes * By);
+            return target.Placement with { Position = target.Placement.Position + step };
+        });
+    }
+
+    public override string Say(Speaker say) =>
+        $"Moved {say.Names(Nodes)} {say.Lengths(By)} along {say.Axes(Space, Nodes, By)}{say.Staying(Children)}";
+}

@@ -1,0 +1,64 @@
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Puts nodes under another, or takes them out to the top, at a place among the siblings.</summary>
+/// <param name="Parent">The node that is to carry them; null: none.</param>
+/// <param name="Index">Before which sibling they go, counted without themselves; null: last.</param>
+/// <param name="Keep">Whether their place in the world or their stored numbers stay.</param>
+public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent, int? Index = null, Keep Keep = Keep.World) : Edit
+{
+    public override void ApplyTo(SceneDraft draft)
+    {
+        var movers = Targets.Movers(draft, Nodes);
+        Check(draft, movers);
+        var edited = new List<Node>();
+        foreach (var node in movers)
+        {
+            var placement = node.Placement;
+            if (Keep == Keep.World && node.Parent != Parent)
+            {
+                placement = draft.FrameUnder(Parent, placement.Takes).Storing(draft.World(node), placement, node.Name);
+                placement.Check(node.Name, node.Placement);
+            }
+
+            edited.Add(node with { Parent = Parent, Placement = placement });
+        }
+
+        Ranks.Seat(draft, edited, Parent, Index);
+    }
+
+    public override string Say(Speaker say) =>
+        (Parent is null ? $"Took {say.Names(Nodes)} out" : $"Put {say.Names(Nodes)} under {say.Name(Parent)}")
+        + (Keep == Keep.Numbers ? ", numbers kept" : "");
+
+    private void Check(SceneDraft draft, List<Node> movers)
+    {
+        if (Parent is null)
+        {
+            return;
+        }
+
+        var parent = draft.Get(Parent);
+        var above = draft.Ancestors(parent).Prepend(parent).ToList();
+        foreach (var node in movers)
+        {
+            if (above.Any(a => a.Id == node.Id))
+            {
+                throw new Refusal(
+                    Refusals.WouldLoop,
+                    node.Id == Parent
+                        ? $"“{node.Name}” cannot be put under itself. Pick another parent."
+                        : $"“{parent.Name}” rides on “{node.Name}”, so “{node.Name}” cannot be put under it. Take “{parent.Name}” out first.");
+            }
+        }
+
+        // The deepest of what is moved decides how deep the chain becomes.
+        if (movers.Max(node => Ranks.Height(draft, node)) + above.Count > SceneDocument.MostDepth)
+        {
+            throw new Refusal(Refusals.TooLarge, $"The chain of parents would become longer than {SceneDocument.MostDepth}. Put it under something higher up.");
+        }
+    }
+}

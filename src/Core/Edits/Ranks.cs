@@ -1,0 +1,57 @@
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Seats nodes among siblings. A rank is a number between its neighbours', so that the siblings stay unwritten.</summary>
+internal static class Ranks
+{
+    /// <summary>Puts nodes, in their order, before the sibling at an index (counted without themselves), or last.</summary>
+    public static void Seat(SceneDraft draft, IReadOnlyList<Node> nodes, string? parent, int? index)
+    {
+        var moving = nodes.Select(n => n.Id).ToHashSet();
+        var siblings = index is null && nodes.Count > 0 && !draft.Children(parent).Any(moving.Contains)
+            ? draft.Children(parent)
+            : [.. draft.Children(parent).Where(id => !moving.Contains(id))];
+        var at = Math.Clamp(index ?? siblings.Count, 0, siblings.Count);
+        double? low = at > 0 ? draft.Get(siblings[at - 1]).Rank : null;
+        double? high = at < siblings.Count ? draft.Get(siblings[at]).Rank : null;
+        var first = low ?? (high - nodes.Count - 1) ?? 0;
+        var gap = high is { } h ? (h - first) / (nodes.Count + 1) : 1;
+
+        // After some fifty insertions at one place no number is left between two neighbours.
+        if (gap < Math.Max(1, Math.Abs(first)) * 1e-12)
+        {
+            Renumber(draft, siblings);
+            Seat(draft, nodes, parent, index);
+            return;
+        }
+
+        for (var i = 0; i < nodes.Count; i++)
+        {
+            draft.Put(nodes[i] with { Rank = first + gap * (i + 1) });
+        }
+    }
+
+    /// <summary>How many generations a branch has.</summary>
+    public static int Height(SceneDraft draft, Node top)
+    {
+        var height = 0;
+        List<string> level = [top.Id];
+        while (level.Count > 0)
+        {
+            height++;
+            level = [.. level.SelectMany(id => draft.Children(id))];
+        }
+
+        return height;
+    }
+
+    private static void Renumber(SceneDraft draft, IReadOnlyList<string> siblings)
+    {
+        var nodes = siblings.Select(draft.Get).ToList();
+        for (var i = 0; i < nodes.Count; i++)
+        {
+            draft.Put(nodes[i] with { Rank = i + 1 });
+        }
+    }
+}

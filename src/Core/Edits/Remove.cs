@@ -1,0 +1,53 @@
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Wire;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>What becomes of the children of a removed node.</summary>
+[JsonConverter(typeof(CamelCase<RemovedChildren>))]
+public enum RemovedChildren
+{
+    With,
+    Lift,
+}
+
+/// <summary>Removes nodes with all that rides on them, or lifts their children to what carried the removed.</summary>
+public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Children = RemovedChildren.With) : Edit
+{
+    public override void ApplyTo(SceneDraft draft)
+    {
+        var stay = Children == RemovedChildren.Lift;
+        foreach (var node in Targets.Movers(draft, Nodes, stay ? ChildrenMode.Stay : ChildrenMode.Along))
+        {
+            if (stay)
+            {
+                Lift(draft, node);
+                draft.Remove(draft.Get(node.Id));
+                continue;
+            }
+
+            foreach (var below in draft.Branch(node.Id).Reverse().ToList())
+            {
+                Targets.CheckUnlocked(below);
+                draft.Remove(below);
+            }
+        }
+    }
+
+    public override string Say(Speaker say) => Children == RemovedChildren.Lift
+        ? $"Removed {say.Names(Nodes)}, children lifted"
+        : $"Removed {say.NamesWithBranches(Nodes)}";
+
+    private static void Lift(SceneDraft draft, Node node)
+    {
+        // A removed parent may have lifted this very node before.
+        var present = draft.Get(node.Id);
+        if (draft.Children(node.Id) is { Count: > 0 } children)
+        {
+            var index = draft.Children(present.Parent).ToList().IndexOf(node.Id) + 1;
+            new PutUnder([.. children], present.Parent, index).ApplyTo(draft);
+        }
+    }
+}

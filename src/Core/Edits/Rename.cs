@@ -1,0 +1,33 @@
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Gives a node another name. Names may repeat; ids do not.</summary>
+public sealed record Rename(string Node, string Name) : Edit
+{
+    public override void ApplyTo(SceneDraft draft)
+    {
+        var node = draft.Get(Node);
+        Targets.CheckUnlocked(node);
+        draft.Put(node with { Name = Fitting(Name) });
+    }
+
+    public override string Say(Speaker say) => $"Renamed {say.Name(Node)} to {Speaker.Quoted(Name)}";
+
+    /// <summary>The name without blanks around it.</summary>
+    /// <exception cref="Refusal">not-understood: empty, with line breaks or other control characters, or longer than 500 characters.</exception>
+    public static string Fitting(string name)
+    {
+        ArgumentNullException.ThrowIfNull(name);
+        var trimmed = name.Trim();
+        if (trimmed.Length == 0 || trimmed.Any(char.IsControl))
+        {
+            throw new Refusal(Refusals.NotUnderstood, "A name needs at least one character, and no line breaks.");
+        }
+
+        return trimmed.Length <= Scene.Node.MostNameLength
+            ? trimmed
+            : throw new Refusal(Refusals.TooLarge, $"A name has at most {Scene.Node.MostNameLength} characters; this one has {trimmed.Length}. Shorten it.");
+    }
+}

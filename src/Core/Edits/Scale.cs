@@ -1,0 +1,82 @@
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>
+/// Scales nodes along the axes of a space. In own it is an edit of the stored factors that leaves rotation and shear to
+/// the bit; in any other space <c>W' = T(c)·B·diag(s)·Bᵀ·T(−c)·W</c>, which can add shear.
+/// </summary>
+/// <param name="By">Three factors, none zero.</param>
+/// <param name="KeepVolume">The axes that were given, where the others are to follow so that the volume stays.</param>
+public sealed record Scale(
+    IReadOnlyList<string> Nodes,
+    Vec3 By,
+    Space Space,
+    About About,
+    KeepVolume? KeepVolume = null,
+    Effect Effect = Effect.Whole,
+    ChildrenMode Children = ChildrenMode.Along) : Edit
+{
+    public override void ApplyTo(SceneDraft draft)
+    {
+        var factors = KeepVolume?.Apply(By) ?? By;
+        if (!factors.IsFinite)
+        {
+            throw new Refusal(Refusals.NotFinite, "A scale needs finite factors.");
+        }
+
+        if (factors.X == 0 || factors.Y == 0 || factors.Z == 0)
+        {
+            throw new Refusal(
+                Refusals.ZeroScale,
+                "A scale of 0 would flatten the object beyond return. Hide it instead, or use a very thin size such as 0.001.");
+        }
+
+        var targets = Targets.Of(draft, Nodes, Space, About, Children);
+        Targets.Place(draft, targets, Children, target =>
+        {
+            var even = factors.X == factors.Y && factors.Y == factors.Z;
+            var scaled = Space is OwnSpace || even
+                ? target.Held(target.Placement with { Scale = target.Placement.Scale.Times(factors) })
+                : InSpace(target, factors);
+            return Effect == Effect.Places ? target.Placement with { Position = scaled.Position } : scaled;
+        });
+    }
+
+    public override string Say(Speaker say) =>
+        $"Scaled {say.Names(Nodes)} {say.Factors(KeepVolume?.Apply(By) ?? By)} about {say.Point(About, Nodes)}, along {say.Axes(Space, Nodes, By - Vec3.One)}"
+        + (KeepVolume is null ? "" : ", volume kept") + say.Places(Effect) + say.Staying(Children);
+
+    private static Placement InSpace(Target target, Vec3 factors)
+    {
+        var b = target.Axes;
+        var stretch = Affine.About(target.Point, b * Mat3.Diagonal(factors) * b.Transposed());
+        return target.Frame.Storing(stretch * target.World, target.Placement, target.Node.Name);
+    }
+}
+
+/// <summary>Which axes of a scale were given; the others follow: one given, factor k: the others get 1/√|k|; two given: the third gets 1/k².</summary>
+public sealed record KeepVolume(IReadOnlyList<char> Given)
+{
+    public Vec3 Apply(Vec3 by)
+    {
+        var given = Given.Select(c => "xyz".IndexOf(c, StringComparison.Ordinal)).Distinct().ToArray();
+        if (given.Length is 0 or 3 || given.Contains(-1))
+        {
+            throw new Refusal(Refusals.NotUnderstood, "To keep the volume, give one axis or two; the others follow.");
+        }
+
+        var k = by[given[0]];
+        if (k == 0)
+        {
+            return Vec3.Zero;
+        }
+
+        var other = given.Length == 1 ? 1 / Math.Sqrt(Math.Abs(k)) : 1 / (k * k);
+        var factors = new Vec3(other, other, other);
+        return given.Aggregate(factors, (f, axis) => f.With(axis, k));
+    }
+}

@@ -1,0 +1,35 @@
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Switches nodes on or off in the working view and in the final picture.</summary>
+public sealed record See(IReadOnlyList<string> Nodes, bool? Working = null, bool? Final = null) : Edit
+{
+    public override void ApplyTo(SceneDraft draft)
+    {
+        foreach (var node in Nodes.Distinct().Select(draft.Get))
+        {
+            draft.Put(node with
+            {
+                Switches = node.Switches with { Working = Working ?? node.Switches.Working, Final = Final ?? node.Switches.Final },
+            });
+        }
+    }
+
+    public override string Say(Speaker say)
+    {
+        List<string> parts = [];
+        Add(Working, "the working view");
+        Add(Final, "the final picture");
+        return $"Switched {say.Names(Nodes)} {string.Join(" and ", parts)}";
+
+        void Add(bool? on, string where)
+        {
+            if (on is { } value)
+            {
+                parts.Add($"{(value ? "on" : "off")} in {where}");
+            }
+        }
+    }
+}

@@ -1,0 +1,23 @@
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Changes parameters of a node's shape, or its type.</summary>
+public sealed record SetShape(string Node, ShapePatch Shape) : Edit
+{
+    public override void ApplyTo(SceneDraft draft)
+    {
+        var node = draft.Get(Node);
+        Targets.CheckUnlocked(node);
+        if (node.Shape is not { } shape)
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"“{node.Name}” is not made from parameters, so it has none to change.");
+        }
+
+        draft.Put(node with { Shape = shape.With(Shape) });
+    }
+
+    public override string Say(Speaker say) => $"Changed the shape of {say.Name(Node)}: {say.ShapeChange(Shape)}";
+}

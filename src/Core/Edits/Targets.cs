@@ -1,0 +1,134 @@
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>A node that an edit works on, with all that the edit needs of it as it was before.</summary>
+/// <param name="Axes">The axes of the chosen space, in the world.</param>
+/// <param name="Centre">The point to work about, in the world; null: the node's own pivot.</param>
+public readonly record struct Target(Node Node, ParentFrame Frame, Affine World, Mat3 Axes, Vec3? Centre)
+{
+    public Placement Placement => Node.Placement;
+
+    /// <summary>The same node placed anew, with the point of it that was at the centre put back there.</summary>
+    public Placement Held(Placement edited) =>
+        Centre is { } centre ? Frame.Holding(edited, World.Inverse().Point(centre), centre) : edited;
+
+    /// <summary>Where in the world the pivot is, or the common centre.</summary>
+    public Vec3 Point => Centre ?? Frame.Place.Point(Placement.Position);
+}
+
+/// <summary>Finds what an edit works on and writes the outcome, children kept or carried.</summary>
+public static class Targets
+{
+    /// <summary>
+    /// The picked nodes with their axes and centres. A node whose ancestor is picked too is left out, since it rides
+    /// along; with children staying, every picked node is edited.
+    /// </summary>
+    /// <exception cref="Refusal">nothing-picked, not-found, locked.</exception>
+    public static List<Target> Of(SceneDraft draft, IReadOnlyList<string> nodes, Space space, About about, ChildrenMode children)
+    {
+        var movers = Movers(draft, nodes, children);
+        var lead = draft.Get(nodes[^1]);
+        var centre = about.Centre(draft, movers, lead);
+        var shared = space.PerNode || space is SurfaceSpace ? (Mat3?)null : space.Axes(draft, lead, lead);
+        var targets = new List<Target>(movers.Count);
+        foreach (var node in movers)
+        {
+            var frame = draft.FrameOf(node);
+            targets.Add(new(node, frame, frame.WorldOf(node.Placement), shared ?? space.Axes(draft, node, lead), centre));
+            if (centre is not null)
+            {
+                frame.CheckInvertible(node.Name);
+            }
+        }
+
+        return targets;
+    }
+
+    /// <summary>The picked nodes that are edited themselves.</summary>
+    public static List<Node> Movers(SceneDraft draft, IReadOnlyList<string> nodes, ChildrenMode children = ChildrenMode.Along)
+    {
+        ArgumentNullException.ThrowIfNull(nodes);
+        if (nodes.Count == 0)
+        {
+            throw new Refusal(Refusals.NothingPicked, "Nothing is picked. Pick the objects first.");
+        }
+
+        var picked = new HashSet<string>(nodes);
+        var taken = new HashSet<string>();
+        var movers = new List<Node>();
+        foreach (var id in nodes)
+        {
+            var node = draft.Get(id);
+            if (taken.Add(id) && (children == ChildrenMode.Stay || !draft.Ancestors(node).Any(a => picked.Contains(a.Id))))
+            {
+                CheckUnlocked(node);
+                movers.Add(node);
+            }
+        }
+
+        return movers;
+    }
+
+    public static void CheckUnlocked(Node node)
+    {
+        if (node.Switches.Locked)
+        {
+            throw new Refusal(Refusals.Locked, $"“{node.Name}” is locked. Unlock it in the tree to edit it.");
+        }
+    }
+
+    /// <summary>Computes a new placement for each target and writes them all; nothing is written when one is refused.</summary>
+    public static void Place(SceneDraft draft, List<Target> targets, ChildrenMode children, Func<Target, Placement> edit)
+    {
+        var edited = targets.ConvertAll(target =>
+        {
+            var placement = edit(target);
+            placement.Check(target.Node.Name, target.Placement);
+            return target.Node with { Placement = placement };
+        });
+
+        if (children == ChildrenMode.Along)
+        {
+            edited.ForEach(draft.Put);
+            return;
+        }
+
+        PlaceWithChildrenStaying(draft, targets, edited);
+    }
+
+    private static void PlaceWithChildrenStaying(SceneDraft draft, List<Target> targets, List<Node> edited)
+    {
+        // Where each is to stand in the world: the edited by their edit, their other children where they are.
+        var wanted = new Dictionary<string, Affine>();
+        for (var i = 0; i < targets.Count; i++)
+        {
+            wanted[edited[i].Id] = targets[i].Frame.WorldOf(edited[i].Placement);
+        }
+
+        foreach (var target in targets)
+        {
+            foreach (var child in draft.Children(target.Node.Id))
+            {
+                wanted.TryAdd(child, draft.World(draft.Get(child)));
+            }
+        }
+
+        var unchanged = edited.ToDictionary(n => n.Id);
+        foreach (var id in wanted.Keys.OrderBy(id => draft.Ancestors(draft.Get(id)).Count()).ToList())
+        {
+            var node = draft.Get(id);
+            var parentMoves = node.Parent is { } parent && wanted.ContainsKey(parent);
+            var placement = unchanged.TryGetValue(id, out var own) ? own.Placement : node.Placement;
+            if (parentMoves)
+            {
+                placement = draft.FrameUnder(node.Parent, placement.Takes).Storing(wanted[id], placement, node.Name);
+                placement.Check(node.Name, node.Placement);
+            }
+
+            draft.Put(node with { Placement = placement });
+        }
+    }
+}

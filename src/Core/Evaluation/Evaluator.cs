@@ -1,0 +1,371 @@
+using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.Evaluation;
+
+/// <summary>
+/// World matrices of all nodes on flat memory, each node at a slot of its own that it keeps while it lives. An edit
+/// re-evaluates only the nodes it wrote and what rides on them; <see cref="Changed"/> lists those slots.
+/// </summary>
+/// <remarks>Invariant: <c>world[slot] = parentWorld · local[slot]</c> after every <see cref="Update"/> and <see cref="Sweep"/>.</remarks>
+public sealed unsafe class Evaluator : IDisposable
+{
+    private readonly Dictionary<string, int> _slots = [];
+    private readonly List<string?> _ids = [];
+    private readonly Stack<int> _free = new();
+    private readonly Dictionary<int, Placement> _partial = [];
+    private readonly List<int> _roots = [];
+    private readonly Stack<int> _walk = new();
+
+    private double* _locals;
+    private double* _worlds;
+    private int* _parents;
+    private int* _firstChild;
+    private int* _next;
+    private int* _previous;
+    private int* _changed;
+    private bool* _marked;
+    private int _capacity;
+    private int _outOfOrder;
+
+    public Evaluator(IScene scene)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        Reserve(Math.Max(64, scene.Count));
+        foreach (var node in scene.Branch(null))
+        {
+            Add(node);
+        }
+
+        Sweep();
+    }
+
+    ~Evaluator() => Free();
+
+    /// <summary>One more than the highest slot in use.</summary>
+    public int Count => _ids.Count;
+
+    /// <summary>Twelve doubles a slot: the rows of the 3×4 world matrix.</summary>
+    public double* Worlds => _worlds;
+
+    public double* Locals => _locals;
+
+    /// <summary>The slots that the last <see cref="Update"/> computed anew, <see cref="ChangedCount"/> of them.</summary>
+    public int* Changed => _changed;
+
+    public int ChangedCount { get; private set; }
+
+    public int SlotOf(string id) => _slots.TryGetValue(id, out var slot) ? slot : -1;
+
+    public string? IdAt(int slot) => _ids[slot];
+
+    public Affine WorldOf(string id) => Read(_worlds + _slots[id] * (long)WorldKernel.Stride);
+
+    /// <summary>Follows a change of the document: nodes that came, went, moved under another parent or were placed anew.</summary>
+    public void Update(Change change)
+    {
+        ArgumentNullException.ThrowIfNull(change);
+        foreach (var (id, _, after) in change.Nodes)
+        {
+            if (after is not null && !_slots.ContainsKey(id))
+            {
+                Claim(id);
+            }
+        }
+
+        foreach (var (id, before, after) in change.Nodes)
+        {
+            if (after is null)
+            {
+                Release(id);
+                continue;
+            }
+
+            if (before is null || before.Parent != after.Parent)
+            {
+                Attach(_slots[id], after.Parent);
+            }
+
+            SetLocal(_slots[id], after.Placement);
+        }
+
+        Restart();
+        foreach (var (id, _, after) in change.Nodes)
+        {
+            if (after is not null)
+            {
+                EvaluateBranch(_slots[id]);
+            }
+        }
+
+        Finish();
+    }
+
+    /// <summary>Tries placements without the document knowing, as a drag does at every pointer move.</summary>
+    public void Try(IEnumerable<KeyValuePair<string, Placement>> placements)
+    {
+        ArgumentNullException.ThrowIfNull(placements);
+        _walk.Clear();
+        Restart();
+        var tops = new List<int>();
+        foreach (var (id, placement) in placements)
+        {
+            var slot = _slots[id];
+            SetLocal(slot, placement);
+            tops.Add(slot);
+        }
+
+        foreach (var slot in tops)
+        {
+            EvaluateBranch(slot);
+        }
+
+        Finish();
+    }
+
+    /// <summary>Computes every world matrix anew.</summary>
+    public void Sweep()
+    {
+        ChangedCount = 0;
+        if (_outOfOrder == 0 && _partial.Count == 0)
+        {
+            WorldKernel.Sweep(_worlds, _locals, _parents, 0, Count);
+            return;
+        }
+
+        Restart();
+        foreach (var root in _roots)
+        {
+            EvaluateBranch(root);
+        }
+
+        Finish();
+    }
+
+    public void Dispose()
+    {
+        Free();
+        GC.SuppressFinalize(this);
+    }
+
+    private static void Write(double* at, Affine a)
+    {
+        var (m, o) = a;
+        (at[0], at[1], at[2], at[3]) = (m.X.X, m.Y.X, m.Z.X, o.X);
+        (at[4], at[5], at[6], at[7]) = (m.X.Y, m.Y.Y, m.Z.Y, o.Y);
+        (at[8], at[9], at[10], at[11]) = (m.X.Z, m.Y.Z, m.Z.Z, o.Z);
+    }
+
+    private static Affine Read(double* m) =>
+        new(new(new(m[0], m[4], m[8]), new(m[1], m[5], m[9]), new(m[2], m[6], m[10])), new(m[3], m[7], m[11]));
+
+    private void Add(Node node)
+    {
+        var slot = Claim(node.Id);
+        Attach(slot, node.Parent);
+        SetLocal(slot, node.Placement);
+    }
+
+    private int Claim(string id)
+    {
+        if (!_free.TryPop(out var slot))
+        {
+            slot = _ids.Count;
+            Reserve(slot + 1);
+            _ids.Add(null);
+        }
+
+        _ids[slot] = id;
+        _slots[id] = slot;
+        _parents[slot] = -1;
+        _firstChild[slot] = _next[slot] = _previous[slot] = -1;
+        _roots.Add(slot);
+        return slot;
+    }
+
+    private void Release(string id)
+    {
+        var slot = _slots[id];
+        Detach(slot);
+        _slots.Remove(id);
+        _partial.Remove(slot);
+        _ids[slot] = null;
+        _free.Push(slot);
+    }
+
+    private void Attach(int slot, string? parent)
+    {
+        Detach(slot);
+        if (parent is null)
+        {
+            _roots.Add(slot);
+            return;
+        }
+
+        var p = _slots[parent];
+        _parents[slot] = p;
+        _outOfOrder += p > slot ? 1 : 0;
+        _next[slot] = _firstChild[p];
+        if (_firstChild[p] >= 0)
+        {
+            _previous[_firstChild[p]] = slot;
+        }
+
+        _firstChild[p] = slot;
+    }
+
+    private void Detach(int slot)
+    {
+        var p = _parents[slot];
+        if (p < 0)
+        {
+            // A node just claimed stands last; others are found by a search, which only a change of parent pays for.
+            var at = _roots.LastIndexOf(slot);
+            if (at >= 0)
+            {
+                _roots.RemoveAt(at);
+            }
+
+            return;
+        }
+
+        _outOfOrder -= p > slot ? 1 : 0;
+        if (_previous[slot] >= 0)
+        {
+            _next[_previous[slot]] = _next[slot];
+        }
+        else
+        {
+            _firstChild[p] = _next[slot];
+        }
+
+        if (_next[slot] >= 0)
+        {
+            _previous[_next[slot]] = _previous[slot];
+        }
+
+        _parents[slot] = _next[slot] = _previous[slot] = -1;
+    }
+
+    private void SetLocal(int slot, Placement placement)
+    {
+        if (placement.Takes == Takes.All)
+        {
+            _partial.Remove(slot);
+        }
+        else
+        {
+            _partial[slot] = placement;
+        }
+
+        Write(_locals + slot * (long)WorldKernel.Stride, placement.Local());
+    }
+
+    /// <summary>Computes a node and all that rides on it, each once a round.</summary>
+    private void EvaluateBranch(int top)
+    {
+        if (_marked[top])
+        {
+            // An ancestor written in the same round has been through here, with this node's new local in place.
+            return;
+        }
+
+        _walk.Push(top);
+        while (_walk.TryPop(out var slot))
+        {
+            EvaluateOne(slot);
+            if (!_marked[slot])
+            {
+                _marked[slot] = true;
+                _changed[ChangedCount++] = slot;
+            }
+
+            for (var child = _firstChild[slot]; child >= 0; child = _next[child])
+            {
+                _walk.Push(child);
+            }
+        }
+    }
+
+    private void EvaluateOne(int slot)
+    {
+        var world = _worlds + slot * (long)WorldKernel.Stride;
+        var parent = _parents[slot];
+        if (_partial.Count > 0 && parent >= 0 && _partial.TryGetValue(slot, out var placement))
+        {
+            var frame = ParentFrame.Of(Read(_worlds + parent * (long)WorldKernel.Stride), placement.Takes);
+            Write(world, frame.WorldOf(placement));
+        }
+        else if (parent < 0)
+        {
+            WorldKernel.Copy(world, _locals + slot * (long)WorldKernel.Stride);
+        }
+        else
+        {
+            WorldKernel.Multiply(world, _worlds + parent * (long)WorldKernel.Stride, _locals + slot * (long)WorldKernel.Stride);
+        }
+    }
+
+    private void Restart() => ChangedCount = 0;
+
+    private void Finish()
+    {
+        for (var i = 0; i < ChangedCount; i++)
+        {
+            _marked[_changed[i]] = false;
+        }
+    }
+
+    private void Reserve(int count)
+    {
+        if (count <= _capacity)
+        {
+            return;
+        }
+
+        var capacity = Math.Max(count, _capacity * 2);
+        Grow(ref _locals, capacity, WorldKernel.Stride);
+        Grow(ref _worlds, capacity, WorldKernel.Stride);
+        Grow(ref _parents, capacity, 1);
+        Grow(ref _firstChild, capacity, 1);
+        Grow(ref _next, capacity, 1);
+        Grow(ref _previous, capacity, 1);
+        Grow(ref _changed, capacity, 1);
+        Grow(ref _marked, capacity, 1);
+        _capacity = capacity;
+    }
+
+    private void Grow<T>(ref T* at, int capacity, int stride)
+        where T : unmanaged
+    {
+        var bytes = (nuint)capacity * (nuint)stride * (nuint)sizeof(T);
+        var grown = (T*)NativeMemory.AlignedAlloc(bytes, 64);
+        var kept = (nuint)_capacity * (nuint)stride * (nuint)sizeof(T);
+        NativeMemory.Clear(grown, bytes);
+        if (at is not null)
+        {
+            Unsafe.CopyBlockUnaligned(grown, at, (uint)kept);
+            NativeMemory.AlignedFree(at);
+        }
+
+        at = grown;
+    }
+
+    private void Free()
+    {
+        NativeMemory.AlignedFree(_locals);
+        NativeMemory.AlignedFree(_worlds);
+        NativeMemory.AlignedFree(_parents);
+        NativeMemory.AlignedFree(_firstChild);
+        NativeMemory.AlignedFree(_next);
+        NativeMemory.AlignedFree(_previous);
+        NativeMemory.AlignedFree(_changed);
+        NativeMemory.AlignedFree(_marked);
+        _locals = _worlds = null;
+        _parents = _firstChild = _next = _previous = _changed = null;
+        _marked = null;
+        _capacity = 0;
+    }
+}

@@ -1,0 +1,164 @@
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.History;
+
+/// <summary>
+/// The steps of a scene, by person. Undo takes back the caller's own latest standing step, field by field; it is refused
+/// when a later standing step wrote one of the same fields. A new edit drops the caller's own redo only.
+/// </summary>
+public sealed class SceneHistory
+{
+    private readonly List<Step> _steps = [];
+
+    public SceneHistory(IEnumerable<Step> steps)
+    {
+        ArgumentNullException.ThrowIfNull(steps);
+        _steps.AddRange(steps.OrderBy(s => s.Number));
+    }
+
+    public IReadOnlyList<Step> Steps => _steps;
+
+    public long NextNumber => _steps.Count == 0 ? 1 : _steps[^1].Number + 1;
+
+    /// <summary>The steps that a new edit of this person puts out of reach of redo.</summary>
+    public IReadOnlyList<long> RedoOf(string by) =>
+        [.. _steps.Where(s => s.By == by && s.Undone && !s.Dropped).Select(s => s.Number)];
+
+    public void Add(Step step)
+    {
+        ArgumentNullException.ThrowIfNull(step);
+        for (var i = 0; i < _steps.Count; i++)
+        {
+            if (_steps[i].By == step.By && _steps[i].Undone)
+            {
+                _steps[i] = _steps[i] with { Dropped = true };
+            }
+        }
+
+        _steps.Add(step);
+    }
+
+    /// <summary>The step that an undo of this person takes back.</summary>
+    /// <exception cref="Refusal">nothing-to-undo, changed-meanwhile.</exception>
+    public Step ToUndo(string by, Func<string, string> nameOf)
+    {
+        var at = _steps.FindLastIndex(s => s.By == by && s.Standing);
+        if (at < 0)
+        {
+            throw new Refusal(Refusals.NothingToUndo, "There is no step of yours left to undo.");
+        }
+
+        CheckFree(_steps[at], _steps.Skip(at + 1), nameOf, "undone");
+        return _steps[at];
+    }
+
+    /// <summary>The step that a redo of this person does again: the earliest of those undone last.</summary>
+    /// <exception cref="Refusal">nothing-to-undo, changed-meanwhile.</exception>
+    public Step ToRedo(string by, Func<string, string> nameOf)
+    {
+        var at = _steps.FindIndex(s => s.By == by && s.Undone && !s.Dropped);
+        if (at < 0)
+        {
+            throw new Refusal(Refusals.NothingToUndo, "There is no step of yours to do again.");
+        }
+
+        CheckFree(_steps[at], _steps.Skip(at + 1), nameOf, "done again");
+        return _steps[at];
+    }
+
+    public void Mark(long number, bool undone)
+    {
+        var at = IndexOf(number);
+        _steps[at] = _steps[at] with { Undone = undone };
+    }
+
+    public void Name(long number, string? name)
+    {
+        var at = IndexOf(number);
+        _steps[at] = _steps[at] with { Name = name };
+    }
+
+    /// <summary>
+    /// The change that takes a step back (or does it again) in the scene as it stands: the written fields get their former
+    /// values, all others keep their present ones.
+    /// </summary>
+    /// <param name="change">What the step did; reversed for an undo.</param>
+    public static Change Restoring(IScene scene, Change change)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(change);
+        var restored = new List<NodeChange>();
+        foreach (var (id, from, to) in change.Nodes)
+        {
+            var present = scene.Find(id);
+            if (to is null || from is null)
+            {
+                restored.Add(new(id, present, to));
+                continue;
+            }
+
+            if (present is null)
+            {
+                throw new Refusal(
+                    Refusals.ChangedMeanwhile,
+                    $"“{to.Name}” is not in the scene any more, so this step cannot be taken back or done again.");
+            }
+
+            var fields = new NodeChange(id, from, to).Written();
+            restored.Add(new(id, present, present.Taking(fields, to)));
+        }
+
+        CheckWhole(scene, restored);
+        return new(restored);
+    }
+
+    private static void CheckWhole(IScene scene, List<NodeChange> restored)
+    {
+        var after = restored.ToDictionary(r => r.Id, r => r.After);
+        Node? Later(string id) => after.TryGetValue(id, out var node) ? node : scene.Find(id);
+        foreach (var (id, before, node) in restored)
+        {
+            if (node is null && scene.Children(id).FirstOrDefault(child => Later(child)?.Parent == id) is { } child)
+            {
+                throw new Refusal(
+                    Refusals.ChangedMeanwhile,
+                    $"“{scene.Find(child)!.Name}” has been put under “{before!.Name}” since, which this would remove. Take it out first.");
+            }
+
+            var steps = 0;
+            for (var parent = node?.Parent; parent is not null; parent = Later(parent)!.Parent)
+            {
+                if (Later(parent) is null || parent == id || steps++ > SceneDocument.MostDepth)
+                {
+                    throw new Refusal(
+                        Refusals.ChangedMeanwhile,
+                        $"What carried “{node!.Name}” has changed since, so this step cannot be taken back or done again by itself.");
+                }
+            }
+        }
+    }
+
+    private static void CheckFree(Step step, IEnumerable<Step> later, Func<string, string> nameOf, string done)
+    {
+        var writes = step.Writes.ToDictionary(w => w.Node, w => w.Fields);
+        foreach (var other in later.Where(s => s.Standing))
+        {
+            foreach (var (node, fields) in other.Writes)
+            {
+                if (writes.TryGetValue(node, out var mine)
+                    && ((mine & fields) != 0 || ((mine | fields) & NodeFields.Existence) != 0))
+                {
+                    throw new Refusal(
+                        Refusals.ChangedMeanwhile,
+                        $"“{step.Sentence}” cannot be {done}: “{nameOf(node)}” was changed later by “{other.Sentence}”. Undo that first, if it is yours.");
+                }
+            }
+        }
+    }
+
+    private int IndexOf(long number)
+    {
+        var at = _steps.FindIndex(s => s.Number == number);
+        return at >= 0 ? at : throw new Refusal(Refusals.NotFound, "There is no such step in this scene.");
+    }
+}

@@ -1,0 +1,25 @@
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.History;
+
+/// <summary>Which parts of which node a step wrote.</summary>
+public readonly record struct Write(string Node, NodeFields Fields);
+
+/// <summary>An entry of the history: what was done, by whom, and what it wrote.</summary>
+public sealed record Step(long Number, string Sentence, string By, DateTimeOffset At, IReadOnlyList<Write> Writes)
+{
+    public bool Undone { get; init; }
+
+    /// <summary>Undone, and out of reach of redo since its maker did something new.</summary>
+    public bool Dropped { get; init; }
+
+    public string? Name { get; init; }
+
+    public bool Standing => !Undone;
+
+    public static IReadOnlyList<Write> WritesOf(Change change)
+    {
+        ArgumentNullException.ThrowIfNull(change);
+        return [.. change.Nodes.Select(n => new Write(n.Id, n.Written()))];
+    }
+}

@@ -1,0 +1,34 @@
+namespace CalmPivot.Core;
+
+/// <summary>
+/// An edit, a file or a word that is not accepted, said to the artist in one or two sentences with the way out.
+/// Nothing has changed when one is thrown.
+/// </summary>
+public sealed class Refusal : Exception
+{
+    public Refusal(string word, string detail)
+        : base(detail) => Word = word;
+
+    /// <summary>The stable word of the API, one of <see cref="Refusals"/>.</summary>
+    public string Word { get; }
+}
+
+/// <summary>The stable words by which callers tell refusals apart.</summary>
+public static class Refusals
+{
+    public const string NotFound = "not-found";
+    public const string NotUnderstood = "not-understood";
+    public const string WouldLoop = "would-loop";
+    public const string ZeroScale = "zero-scale";
+    public const string NotFinite = "not-finite";
+    public const string SingularParent = "singular-parent";
+    public const string TooThin = "too-thin";
+    public const string ChangedMeanwhile = "changed-meanwhile";
+    public const string KeyReused = "key-reused";
+    public const string Locked = "locked";
+    public const string TooLarge = "too-large";
+    public const string UnsupportedFile = "unsupported-file";
+    public const string BrokenFile = "broken-file";
+    public const string NothingToUndo = "nothing-to-undo";
+    public const string NothingPicked = "nothing-picked";
+}

@@ -1,0 +1,152 @@
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Evaluation;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Replicas;
+
+/// <summary>Edits that a page has made and the server has not yet answered.</summary>
+public sealed record Pending(long Ticket, IReadOnlyList<Edit> Edits, string Sentence, Change Change);
+
+/// <summary>What of a page's pictures and lists is out of date after a replica changed.</summary>
+public sealed record Stale(bool Worlds, bool Outline, IReadOnlyList<string> Looks)
+{
+    public static readonly Stale Nothing = new(false, false, []);
+}
+
+/// <summary>
+/// The page's copy of a scene: the server's truth, with the page's own unanswered edits on top. When the server speaks,
+/// the unanswered edits are taken back, its word is applied, and they are made again.
+/// </summary>
+public sealed class Replica : IDisposable
+{
+    private readonly List<Pending> _pending = [];
+    private long _tickets;
+
+    public Replica(SceneDocument scene)
+    {
+        Scene = scene;
+        Evaluator = new Evaluator(scene);
+    }
+
+    public SceneDocument Scene { get; }
+
+    public Evaluator Evaluator { get; }
+
+    public IReadOnlyList<Pending> Unanswered => _pending;
+
+    /// <summary>Makes edits at once, as one step, ahead of the server's answer.</summary>
+    /// <exception cref="Refusal">Nothing has changed.</exception>
+    public (Pending Pending, Stale Stale) Keep(IReadOnlyList<Edit> edits)
+    {
+        var pending = Prepare(++_tickets, edits);
+        Apply(pending.Change);
+        _pending.Add(pending);
+        return (pending, StaleOf(pending.Change));
+    }
+
+    /// <summary>Takes in what the server says became of the scene.</summary>
+    /// <param name="ticket">Which of the page's own edits this answers; null: somebody else's, or an undo.</param>
+    /// <param name="dropped">Own edits that can no longer be made after this, each with the reason.</param>
+    public Stale Hear(long revision, IReadOnlyList<Node> changed, IReadOnlyList<string> removed, long? ticket, out IReadOnlyList<Refusal> dropped)
+    {
+        ArgumentNullException.ThrowIfNull(changed);
+        ArgumentNullException.ThrowIfNull(removed);
+        Scene.Revision = revision;
+        if (ticket is not null && _pending.Count > 0 && _pending[0].Ticket == ticket && Agrees(_pending[0].Change, changed, removed))
+        {
+            _pending.RemoveAt(0);
+            dropped = [];
+            return Stale.Nothing;
+        }
+
+        return Rebase(
+            () => new Change([
+                .. removed.Where(id => Scene.Find(id) is not null).Select(id => new NodeChange(id, Scene.Find(id), null)),
+                .. changed.Select(node => new NodeChange(node.Id, Scene.Find(node.Id), node)),
+            ]),
+            ticket,
+            out dropped);
+    }
+
+    /// <summary>Takes back an own edit that the server refused, or that was undone before it was sent.</summary>
+    public Stale Drop(long ticket, out IReadOnlyList<Refusal> dropped) => Rebase(() => Change.None, ticket, out dropped);
+
+    public void Dispose() => Evaluator.Dispose();
+
+    private static bool Agrees(Change own, IReadOnlyList<Node> changed, IReadOnlyList<string> removed)
+    {
+        var kept = own.Nodes.Where(n => n.After is not null).ToDictionary(n => n.Id, n => n.After!);
+        return kept.Count == changed.Count
+            && own.Nodes.Count - kept.Count == removed.Count
+            && changed.All(node => kept.TryGetValue(node.Id, out var mine) && mine.Equals(node));
+    }
+
+    private static Stale StaleOf(Change change)
+    {
+        const NodeFields Outline = NodeFields.Existence | NodeFields.Name | NodeFields.Seat | NodeFields.Switches;
+        const NodeFields Looks = NodeFields.Existence | NodeFields.Shape | NodeFields.Material | NodeFields.Lens | NodeFields.Switches;
+        var fields = NodeFields.None;
+        var looks = new List<string>();
+        foreach (var node in change.Nodes)
+        {
+            var written = node.Written();
+            fields |= written;
+            if ((written & Looks) != 0)
+            {
+                looks.Add(node.Id);
+            }
+        }
+
+        return new(true, (fields & Outline) != 0, looks);
+    }
+
+    private Pending Prepare(long ticket, IReadOnlyList<Edit> edits)
+    {
+        var (change, sentence) = Batch.Run(Scene, edits);
+        return new(ticket, edits, sentence, change);
+    }
+
+    private Stale Rebase(Func<Change> truth, long? answered, out IReadOnlyList<Refusal> dropped)
+    {
+        var all = new List<Change>();
+        void Do(Change change)
+        {
+            Apply(change);
+            all.Add(change);
+        }
+
+        for (var i = _pending.Count - 1; i >= 0; i--)
+        {
+            Do(_pending[i].Change.Reversed());
+        }
+
+        Do(truth());
+        var again = _pending.Where(p => p.Ticket != answered).ToList();
+        _pending.Clear();
+        var refusals = new List<Refusal>();
+        foreach (var pending in again)
+        {
+            try
+            {
+                var prepared = Prepare(pending.Ticket, pending.Edits);
+                Do(prepared.Change);
+                _pending.Add(prepared);
+            }
+            catch (Refusal refusal)
+            {
+                refusals.Add(refusal);
+            }
+        }
+
+        dropped = refusals;
+        var stale = all.Select(StaleOf).ToList();
+        return new(true, stale.Any(s => s.Outline), [.. stale.SelectMany(s => s.Looks).Distinct()]);
+    }
+
+    private void Apply(Change change)
+    {
+        Scene.Apply(change);
+        Evaluator.Update(change);
+    }
+}

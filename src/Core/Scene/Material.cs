@@ -1,0 +1,73 @@
+using System.Collections.Immutable;
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Wire;
+
+namespace CalmPivot.Core.Scene;
+
+/// <summary>How a texture is read, in glTF's numbers for filters and wrapping.</summary>
+public sealed record TextureUse(
+    string Channel,
+    string Image,
+    int TexCoord,
+    int WrapS,
+    int WrapT,
+    int? MagFilter,
+    int? MinFilter,
+    double? Strength);
+
+[JsonConverter(typeof(CamelCase<AlphaMode>))]
+public enum AlphaMode
+{
+    Opaque,
+    Mask,
+    Blend,
+}
+
+/// <summary>A surface in the metallic-roughness model of glTF 2.0; colours as #RRGGBB in sRGB. Textures are kept for the way out.</summary>
+public sealed record Material
+{
+    public static readonly Material Default = new();
+
+    public string Color { get; init; } = "#CFC8BB";
+    public double Roughness { get; init; } = 0.9;
+    public double Metalness { get; init; }
+    public double Opacity { get; init; } = 1;
+    public string Emissive { get; init; } = "#000000";
+    public double EmissiveStrength { get; init; } = 1;
+    public AlphaMode AlphaMode { get; init; }
+    public double AlphaCutoff { get; init; } = 0.5;
+    public bool DoubleSided { get; init; }
+    public bool Unlit { get; init; }
+    public string? Name { get; init; }
+    public ImmutableArray<TextureUse> Textures { get; init; } = [];
+
+    /// <summary>Refuses numbers and colours that mean nothing.</summary>
+    public Material Checked()
+    {
+        double[] shares = [Roughness, Metalness, Opacity, AlphaCutoff];
+        if (!shares.All(v => v is >= 0 and <= 1) || !(EmissiveStrength is >= 0 and <= 1e6))
+        {
+            throw new Refusal(Refusals.NotUnderstood, "Roughness, metalness, opacity and cutoff of a material lie between 0 and 1.");
+        }
+
+        CheckColor(Color);
+        CheckColor(Emissive);
+        return this;
+    }
+
+    internal static void CheckColor(string color)
+    {
+        if (color is not { Length: 7 } || color[0] != '#' || !color.Skip(1).All(char.IsAsciiHexDigit))
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"“{color}” is no colour. Write it as # and six figures, such as #C9A66B.");
+        }
+    }
+
+    public bool Equals(Material? other) =>
+        other is not null && Color == other.Color && Roughness == other.Roughness && Metalness == other.Metalness
+        && Opacity == other.Opacity && Emissive == other.Emissive && EmissiveStrength == other.EmissiveStrength
+        && AlphaMode == other.AlphaMode && AlphaCutoff == other.AlphaCutoff && DoubleSided == other.DoubleSided
+        && Unlit == other.Unlit && Name == other.Name && Textures.AsSpan().SequenceEqual(other.Textures.AsSpan());
+
+    public override int GetHashCode() => HashCode.Combine(Color, Roughness, Metalness, Name);
+}

@@ -1,0 +1,72 @@
+using CalmPivot.Core.Numbers;
+
+namespace CalmPivot.Core.Scene;
+
+/// <summary>
+/// What a node takes of its parent's world matrix P. With everything taken it is P itself. Else P is split as T·Rp·Kp
+/// (Kp upper triangular: scale, shear and mirror) and only the taken parts are used, for the pivot's place and for the
+/// directions separately.
+/// </summary>
+/// <param name="Place">Maps the stored position to the pivot's place in the world.</param>
+/// <param name="Basis">Maps the stored directions to the world.</param>
+public readonly record struct ParentFrame(Affine Place, Mat3 Basis)
+{
+    public static readonly ParentFrame World = new(Affine.Identity, Mat3.Identity);
+
+    public static ParentFrame Of(Affine parentWorld, Takes takes)
+    {
+        if (takes == Takes.All)
+        {
+            return new(parentWorld, parentWorld.Linear);
+        }
+
+        var (r, k) = Split(parentWorld.Linear);
+        var basis = (takes.Rotation ? r : Mat3.Identity) * (takes.Scale ? k : Mat3.Identity);
+        return new(takes.Position ? parentWorld : Affine.Identity, basis);
+    }
+
+    /// <summary>P's linear part as rotation times upper triangular; a mirror goes into the third row of the latter.</summary>
+    public static (Mat3 Rotation, Mat3 Stretch) Split(Mat3 linear)
+    {
+        var (r, k) = Triangular.Split(linear);
+        if (r.Determinant < 0)
+        {
+            r = r with { Z = -r.Z };
+            k = Mat3.Diagonal(new(1, 1, -1)) * k;
+        }
+
+        return (r, k);
+    }
+
+    public Affine WorldOf(Placement placement)
+    {
+        var linear = Basis * placement.Basis;
+        return new(linear, Place.Point(placement.Position) - linear * placement.Pivot);
+    }
+
+    /// <summary>The same node, stored so that its world matrix becomes <paramref name="world"/> (law 2).</summary>
+    /// <exception cref="Refusal">singular-parent.</exception>
+    public Placement Storing(Affine world, Placement placement, string name)
+    {
+        CheckInvertible(name);
+        var local = new Affine(Basis.Inverse() * world.Linear, Vec3.Zero);
+        return placement.Storing(local) with { Position = Place.Inverse().Point(world.Point(placement.Pivot)) };
+    }
+
+    /// <summary>The same node with its pivot moved so that the point <paramref name="q"/> of its frame stands at <paramref name="at"/> in the world.</summary>
+    public Placement Holding(Placement placement, Vec3 q, Vec3 at)
+    {
+        var pivotAt = at - Basis * (placement.Basis * (q - placement.Pivot));
+        return placement with { Position = Place.Inverse().Point(pivotAt) };
+    }
+
+    public void CheckInvertible(string name)
+    {
+        if (Triangular.Condition(Basis) > 1e12 || Triangular.Condition(Place.Linear) > 1e12)
+        {
+            throw new Refusal(
+                Refusals.SingularParent,
+                $"What carries “{name}” is scaled so thin that its place in it cannot be worked out. Give its parent a larger scale first.");
+        }
+    }
+}

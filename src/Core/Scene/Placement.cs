@@ -1,0 +1,197 @@
+using CalmPivot.Core.Numbers;
+
+namespace CalmPivot.Core.Scene;
+
+/// <summary>Which parts of its parent's placement a node takes.</summary>
+public readonly record struct Takes(bool Position, bool Rotation, bool Scale)
+{
+    public static readonly Takes All = new(true, true, true);
+}
+
+/// <summary>
+/// Where a node stands in its parent, as stored; nothing is kept beside these numbers.
+/// Local matrix: <c>M = T(position) · R · H · S · Q⁻¹ · T(−pivot)</c>.
+/// </summary>
+/// <param name="Position">Where the node's pivot sits, in the parent's frame; metres.</param>
+/// <param name="Rotation">Three Euler angles in degrees, read in <paramref name="Order"/>; turns beyond ±360 are kept.</param>
+/// <param name="Order">The order of the angles; the last letter is the outer one.</param>
+/// <param name="Scale">Factors along the pivot's directions; none exactly zero.</param>
+/// <param name="Shear">xy, xz, yz of the unit upper triangular matrix H.</param>
+/// <param name="Pivot">A point of the node's own frame, the frame of its geometry and of its children.</param>
+/// <param name="PivotTurn">The pivot's directions against that frame: three angles, order XYZ, giving Q.</param>
+/// <param name="Takes">Which parts of the parent's placement the node takes.</param>
+public sealed record Placement(
+    Vec3 Position,
+    Vec3 Rotation,
+    EulerOrder Order,
+    Vec3 Scale,
+    Vec3 Shear,
+    Vec3 Pivot,
+    Vec3 PivotTurn,
+    Takes Takes)
+{
+    public static readonly Placement Default =
+        new(Vec3.Zero, Vec3.Zero, EulerOrder.XYZ, Vec3.One, Vec3.Zero, Vec3.Zero, Vec3.Zero, Takes.All);
+
+    /// <summary>Scale factors below this are as good as zero and refused with it.</summary>
+    public const double LeastScale = 1e-12;
+
+    /// <summary>The largest number a placement may hold; beyond it, products would soon leave what can be computed.</summary>
+    public const double Most = 1e15;
+
+    /// <summary>The worst condition number that an edit may leave behind (law 5).</summary>
+    public const double MostCondition = 1e6;
+
+    public Mat3 R => Euler.ToMatrix(Rotation, Order);
+
+    public Mat3 H => new(Vec3.UnitX, new(Shear.X, 1, 0), new(Shear.Y, Shear.Z, 1));
+
+    public Mat3 Q => PivotTurn == Vec3.Zero ? Mat3.Identity : Euler.ToMatrix(PivotTurn, EulerOrder.XYZ);
+
+    public bool IsSheared => Shear != Vec3.Zero;
+
+    /// <summary>R·H·S·Q⁻¹: how directions of the node's frame stand in its parent.</summary>
+    public Mat3 Basis
+    {
+        get
+        {
+            var basis = R * Stretch;
+            return PivotTurn == Vec3.Zero ? basis : basis * Q.Transposed();
+        }
+    }
+
+    /// <summary>H·S, upper triangular.</summary>
+    private Mat3 Stretch => Shear == Vec3.Zero
+        ? Mat3.Diagonal(Scale)
+        : new(new(Scale.X, 0, 0), new(Shear.X * Scale.Y, Scale.Y, 0), new(Shear.Y * Scale.Z, Shear.Z * Scale.Z, Scale.Z));
+
+    public Affine Local()
+    {
+        var basis = Basis;
+        return new(basis, Position - basis * Pivot);
+    }
+
+    /// <summary>
+    /// Stores an invertible affine map exactly (law 2): L·Q = R·K by Householder QR, S = diag(K), H = K·S⁻¹,
+    /// position = A·pivot. Pivot, its directions, order and takes are kept; angles stay near the present ones (law 3).
+    /// </summary>
+    public Placement Storing(Affine local) => WithBasis(local.Linear, R, keepSigns: true) with { Position = local.Point(Pivot) };
+
+    /// <summary>Turns the pivot's directions to <paramref name="turn"/>, with the local matrix kept (law 1).</summary>
+    public Placement WithPivotTurn(Vec3 turn)
+    {
+        var turned = this with { PivotTurn = turn };
+        return turned.WithBasis(Basis, R * Q.Transposed() * turned.Q, keepSigns: false);
+    }
+
+    /// <summary>Moves the pivot to another point of the node's frame, with the local matrix kept (law 1).</summary>
+    public Placement WithPivot(Vec3 pivot) => this with { Pivot = pivot, Position = Position + Basis * (pivot - Pivot) };
+
+    /// <summary>
+    /// Turns the stored rotation to R' = Rot·R without touching scale and shear. A turn about a channel's own axis adds
+    /// to that channel; any other is followed in parts of at most 15°, so that whole turns are not lost (law 3).
+    /// </summary>
+    /// <param name="axis">A unit vector in the parent's frame.</param>
+    public Placement Turned(Vec3 axis, double degrees)
+    {
+        var channels = Euler.Channels(Rotation, Order);
+        for (var i = 0; i < 3; i++)
+        {
+            var along = channels.Column(i).Dot(axis);
+            if (channels.Column(i).Cross(axis).LengthSquared < 1e-24)
+            {
+                return this with { Rotation = Rotation.With(i, Rotation[i] + (along < 0 ? -degrees : degrees)) };
+            }
+        }
+
+        var start = R;
+        var angles = Rotation;
+        var parts = TurnParts(degrees);
+        for (var part = 1; part <= parts; part++)
+        {
+            angles = Euler.FromMatrix(Mat3.Rotation(axis, degrees * part / parts) * start, Order, angles);
+        }
+
+        return this with { Rotation = angles };
+    }
+
+    /// <summary>Into how many equal parts a turn is divided to follow its angles: ⌈|θ|/15°⌉, at least one.</summary>
+    public static int TurnParts(double degrees) => Math.Max(1, (int)Math.Min(1e6, Math.Ceiling(Math.Abs(degrees) / 15)));
+
+    /// <summary>Refuses what no edit may store: numbers that are not finite, a zero scale, a placement too thin to compute with.</summary>
+    /// <param name="name">The node's name, for the sentence.</param>
+    /// <param name="before">The placement before the edit; one that was too thin already may be kept or bettered.</param>
+    public void Check(string name, Placement? before = null)
+    {
+        bool Fits(Vec3 v) => v.IsFinite && Math.Max(Math.Abs(v.X), Math.Max(Math.Abs(v.Y), Math.Abs(v.Z))) <= Most;
+        if (!Fits(Position) || !Fits(Rotation) || !Fits(Scale) || !Fits(Shear) || !Fits(Pivot) || !Fits(PivotTurn))
+        {
+            throw new Refusal(
+                Refusals.NotFinite,
+                $"“{name}” would get a number that is too large to compute with. Use an amount below 1 000 000 000 000 000.");
+        }
+
+        if (Math.Min(Math.Abs(Scale.X), Math.Min(Math.Abs(Scale.Y), Math.Abs(Scale.Z))) < LeastScale)
+        {
+            throw new Refusal(
+                Refusals.ZeroScale,
+                $"A scale of 0 would flatten “{name}” beyond return. Hide it instead, or use a very thin size such as 0.001.");
+        }
+
+        if (before is not null && before.Scale == Scale && before.Shear == Shear)
+        {
+            return;
+        }
+
+        var condition = Triangular.Condition(Stretch);
+        if (condition > MostCondition && !(before is not null && condition <= Triangular.Condition(before.Stretch)))
+        {
+            throw new Refusal(
+                Refusals.TooThin,
+                $"“{name}” would become more than a million times thinner one way than another. Use a less extreme amount.");
+        }
+    }
+
+    private Placement WithBasis(Mat3 linear, Mat3 previous, bool keepSigns)
+    {
+        var (q, k) = Triangular.Split(PivotTurn == Vec3.Zero ? linear : linear * Q);
+        var mirror = q.Determinant < 0 ? -1.0 : 1.0;
+        var signs = Signs(q, mirror, previous, keepSigns);
+        var d = Mat3.Diagonal(signs);
+        var (r, u) = (q * d, d * k);
+        var scale = new Vec3(u.X.X, u.Y.Y, u.Z.Z);
+        return this with
+        {
+            Rotation = Euler.FromMatrix(r, Order, Rotation),
+            Scale = scale,
+            Shear = new(u.Y.X / scale.Y, u.Z.X / scale.Z, u.Z.Y / scale.Z),
+        };
+    }
+
+    /// <summary>
+    /// Of the four sign triples with the product <paramref name="mirror"/>: the present one when it is among them and may be
+    /// kept, else the one whose rotation lies nearest to the previous; ties in the order X, Y, Z, all.
+    /// </summary>
+    private Vec3 Signs(Mat3 q, double mirror, Mat3 previous, bool keepSigns)
+    {
+        var present = Scale.Map(s => s < 0 ? -1 : 1);
+        if (keepSigns && present.X * present.Y * present.Z == mirror)
+        {
+            return present;
+        }
+
+        ReadOnlySpan<Vec3> choices = [new(1, -1, -1), new(-1, 1, -1), new(-1, -1, 1), new(1, 1, 1)];
+        var best = choices[0];
+        var most = double.NegativeInfinity;
+        foreach (var choice in choices)
+        {
+            var trace = (previous.Transposed() * (q * Mat3.Diagonal(choice * mirror))).Trace;
+            if (trace > most + 1e-9)
+            {
+                (best, most) = (choice, trace);
+            }
+        }
+
+        return best * mirror;
+    }
+}

@@ -1,0 +1,143 @@
+using CalmPivot.Core.Numbers;
+
+namespace CalmPivot.Core.Scene;
+
+/// <summary>
+/// A scene as edits are about to leave it: reads fall through to the scene below, writes stay here. Thrown away after a
+/// preview; turned into a <see cref="Change"/> when kept. A refusal in the middle therefore leaves nothing half-done.
+/// </summary>
+public sealed class SceneDraft(IScene below) : IScene
+{
+    private readonly Dictionary<string, Node?> _written = [];
+    private readonly Dictionary<string, List<string>> _children = [];
+    private readonly Dictionary<string, Affine> _worlds = [];
+    private int _count = below.Count;
+
+    public int Count => _count;
+
+    public string Unit => below.Unit;
+
+    public IGeometries Geometries => below.Geometries;
+
+    /// <summary>Points that edits work about, found once and kept for the length of a drag.</summary>
+    public Dictionary<string, Vec3> KnownCentres { get; init; } = [];
+
+    public IEnumerable<KeyValuePair<string, Node?>> Written => _written;
+
+    public Node? Find(string id) => _written.TryGetValue(id, out var node) ? node : below.Find(id);
+
+    /// <exception cref="Refusal">not-found.</exception>
+    public Node Get(string id) => Find(id) ?? throw new Refusal(
+        Refusals.NotFound,
+        "An object of this edit is not in the scene any more. Pick it again, or undo what removed it.");
+
+    public IReadOnlyList<string> Children(string? parent) =>
+        _children.TryGetValue(parent ?? "", out var list) ? list : below.Children(parent);
+
+    /// <summary>Replaces a node or adds it; its seat among the siblings follows its parent and rank.</summary>
+    public void Put(Node node)
+    {
+        var old = Find(node.Id);
+        _written[node.Id] = node;
+        _worlds.Clear();
+        if (old is not null && old.Parent == node.Parent && old.Rank.Equals(node.Rank))
+        {
+            return;
+        }
+
+        if (old is null)
+        {
+            _count++;
+        }
+        else
+        {
+            ChildrenToEdit(old.Parent).Remove(node.Id);
+        }
+
+        var siblings = ChildrenToEdit(node.Parent);
+        var last = siblings.Count == 0 || Before(Find(siblings[^1])!, node);
+        var at = last ? -1 : siblings.FindIndex(id => Before(node, Find(id)!));
+        siblings.Insert(at < 0 ? siblings.Count : at, node.Id);
+    }
+
+    public void Remove(Node node)
+    {
+        _written[node.Id] = null;
+        _worlds.Clear();
+        _count--;
+        ChildrenToEdit(node.Parent).Remove(node.Id);
+    }
+
+    /// <summary>The world matrix, from the placements as they stand in this draft.</summary>
+    public Affine World(Node node) => FrameOf(node).WorldOf(node.Placement);
+
+    /// <summary>What a node takes of the world matrix of what carries it.</summary>
+    public ParentFrame FrameOf(Node node) => FrameUnder(node.Parent, node.Placement.Takes);
+
+    public ParentFrame FrameUnder(string? parent, Takes takes) =>
+        parent is null ? ParentFrame.World : ParentFrame.Of(WorldOf(parent), takes);
+
+    public Change ToChange()
+    {
+        var changes = new List<NodeChange>(_written.Count);
+        foreach (var (id, after) in _written)
+        {
+            var before = below.Find(id);
+            if (!Equals(before, after))
+            {
+                changes.Add(new(id, before, after));
+            }
+        }
+
+        return new(changes);
+    }
+
+    private static bool Before(Node a, Node b)
+    {
+        var byRank = a.Rank.CompareTo(b.Rank);
+        return byRank < 0 || (byRank == 0 && string.CompareOrdinal(a.Id, b.Id) < 0);
+    }
+
+    private Affine WorldOf(string id)
+    {
+        if (_worlds.TryGetValue(id, out var known))
+        {
+            return known;
+        }
+
+        // Upwards to the first known ancestor, then down again: no recursion, since chains may be a thousand deep.
+        var chain = new Stack<Node>();
+        Affine? world = null;
+        for (string? at = id; at is not null && world is null;)
+        {
+            if (_worlds.TryGetValue(at, out var found))
+            {
+                world = found;
+                break;
+            }
+
+            var node = Get(at);
+            chain.Push(node);
+            at = node.Parent;
+        }
+
+        while (chain.TryPop(out var node))
+        {
+            var frame = world is { } w ? ParentFrame.Of(w, node.Placement.Takes) : ParentFrame.World;
+            world = _worlds[node.Id] = frame.WorldOf(node.Placement);
+        }
+
+        return world!.Value;
+    }
+
+    private List<string> ChildrenToEdit(string? parent)
+    {
+        var key = parent ?? "";
+        if (!_children.TryGetValue(key, out var list))
+        {
+            _children[key] = list = [.. below.Children(parent)];
+        }
+
+        return list;
+    }
+}

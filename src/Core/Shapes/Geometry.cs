@@ -1,0 +1,98 @@
+using CalmPivot.Core.Numbers;
+
+namespace CalmPivot.Core.Shapes;
+
+public enum PartMode
+{
+    Points,
+    Lines,
+    Triangles,
+}
+
+/// <summary>
+/// Vertices and the points, lines or triangles between them, drawn in one material. All arrays are flat: three numbers a
+/// position and a normal, two a texture coordinate, four a colour and a tangent.
+/// </summary>
+public sealed record Part(
+    PartMode Mode,
+    int Slot,
+    double[] Positions,
+    float[]? Normals,
+    IReadOnlyList<float[]> TexCoords,
+    float[]? Colors,
+    float[]? Tangents,
+    int[] Indices)
+{
+    public int VertexCount => Positions.Length / 3;
+}
+
+/// <summary>What a node looks like in its own frame; never changes once made.</summary>
+public sealed class Geometry(IReadOnlyList<Part> parts)
+{
+    private double[]? _points;
+
+    public IReadOnlyList<Part> Parts { get; } = parts;
+
+    /// <summary>The distinct vertices that are drawn, flat, in the node's frame.</summary>
+    public ReadOnlySpan<double> Points => _points ??= Distinct();
+
+    public int TriangleCount => Parts.Where(p => p.Mode == PartMode.Triangles).Sum(p => p.Indices.Length / 3);
+
+    /// <summary>
+    /// The exact extent of the vertices along the axes that <paramref name="toAxes"/> leads to; never the extent of a turned box.
+    /// </summary>
+    public Bounds Extent(Affine toAxes)
+    {
+        var points = Points;
+        if (points.Length == 0)
+        {
+            return Bounds.Empty;
+        }
+
+        var (m, o) = toAxes;
+        double lx = double.PositiveInfinity, ly = lx, lz = lx, hx = double.NegativeInfinity, hy = hx, hz = hx;
+        for (var i = 0; i + 2 < points.Length; i += 3)
+        {
+            var (px, py, pz) = (points[i], points[i + 1], points[i + 2]);
+            var x = m.X.X * px + m.Y.X * py + m.Z.X * pz;
+            var y = m.X.Y * px + m.Y.Y * py + m.Z.Y * pz;
+            var z = m.X.Z * px + m.Y.Z * py + m.Z.Z * pz;
+            lx = Math.Min(lx, x);
+            ly = Math.Min(ly, y);
+            lz = Math.Min(lz, z);
+            hx = Math.Max(hx, x);
+            hy = Math.Max(hy, y);
+            hz = Math.Max(hz, z);
+        }
+
+        return new(new Vec3(lx, ly, lz) + o, new Vec3(hx, hy, hz) + o);
+    }
+
+    private double[] Distinct()
+    {
+        var seen = new HashSet<Vec3>();
+        var points = new List<double>();
+        foreach (var part in Parts)
+        {
+            var used = new bool[part.VertexCount];
+            foreach (var index in part.Indices)
+            {
+                if (used[index])
+                {
+                    continue;
+                }
+
+                used[index] = true;
+                var p = new Vec3(part.Positions[3 * index], part.Positions[3 * index + 1], part.Positions[3 * index + 2]);
+                if (seen.Add(p))
+                {
+                    points.Add(p.X);
+                    points.Add(p.Y);
+                    points.Add(p.Z);
+                }
+            }
+        }
+
+        return [.. points];
+    }
+}

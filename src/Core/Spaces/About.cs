@@ -1,0 +1,68 @@
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.Spaces;
+
+/// <summary>The point that an edit works about.</summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
+[JsonDerivedType(typeof(AboutOwn), "own")]
+[JsonDerivedType(typeof(AboutLead), "lead")]
+[JsonDerivedType(typeof(AboutBounds), "bounds")]
+[JsonDerivedType(typeof(AboutMean), "mean")]
+[JsonDerivedType(typeof(AboutZero), "zero")]
+[JsonDerivedType(typeof(AboutPoint), "point")]
+public abstract record About
+{
+    /// <summary>The common point in the world, or null where each node works about its own pivot.</summary>
+    public abstract Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead);
+
+    private protected static Vec3 PivotOf(SceneDraft draft, Node node) => draft.FrameOf(node).Place.Point(node.Placement.Position);
+}
+
+/// <summary>Each node's own pivot.</summary>
+public sealed record AboutOwn : About
+{
+    public override Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead) => null;
+}
+
+/// <summary>The lead's pivot.</summary>
+public sealed record AboutLead : About
+{
+    public override Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead) => PivotOf(draft, lead);
+}
+
+/// <summary>The middle of the bounds of all that moves, branches and hidden nodes included, along the world's axes.</summary>
+public sealed record AboutBounds : About
+{
+    public override Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead)
+    {
+        if (!draft.KnownCentres.TryGetValue("bounds", out var centre))
+        {
+            var bounds = movers.Aggregate(Bounds.Empty, (all, node) => all.With(Extents.OfBranch(draft, node, Affine.Identity)));
+            centre = bounds.IsEmpty ? new AboutMean().Centre(draft, movers, lead)!.Value : bounds.Middle;
+            draft.KnownCentres["bounds"] = centre;
+        }
+
+        return centre;
+    }
+}
+
+/// <summary>The mean of the pivots.</summary>
+public sealed record AboutMean : About
+{
+    public override Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead) =>
+        movers.Aggregate(Vec3.Zero, (sum, node) => sum + PivotOf(draft, node)) * (1.0 / movers.Count);
+}
+
+/// <summary>World zero.</summary>
+public sealed record AboutZero : About
+{
+    public override Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead) => Vec3.Zero;
+}
+
+/// <summary>A point picked in the world.</summary>
+public sealed record AboutPoint(Vec3 At) : About
+{
+    public override Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead) => At;
+}

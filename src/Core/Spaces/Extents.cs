@@ -1,0 +1,67 @@
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
+
+namespace CalmPivot.Core.Spaces;
+
+/// <summary>Exact bounds of nodes along any axes: the extent of the vertices, never of a turned box.</summary>
+public static class Extents
+{
+    private static readonly Dictionary<Shape, Geometry> Tessellated = [];
+    private static readonly Lock TessellatedLock = new();
+
+    /// <summary>What a node itself looks like, without its children; null where it has no geometry.</summary>
+    public static Geometry? GeometryOf(IScene scene, Node node)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(node);
+        return node.Shape is { } shape ? Of(shape) : node.Geometry is { } hash ? scene.Geometries.Find(hash) : null;
+    }
+
+    /// <summary>A shape's geometry; equal shapes share one.</summary>
+    public static Geometry Of(Shape shape)
+    {
+        lock (TessellatedLock)
+        {
+            if (!Tessellated.TryGetValue(shape, out var geometry))
+            {
+                if (Tessellated.Count >= 512)
+                {
+                    Tessellated.Clear();
+                }
+
+                Tessellated[shape] = geometry = shape.Tessellate();
+            }
+
+            return geometry;
+        }
+    }
+
+    /// <summary>The bounds of a node and all that rides on it.</summary>
+    /// <param name="toAxes">Leads from the world to the axes that the bounds are wanted along.</param>
+    public static Bounds OfBranch(SceneDraft draft, Node top, Affine toAxes)
+    {
+        var bounds = Bounds.Empty;
+        foreach (var node in draft.Branch(top.Id))
+        {
+            if (GeometryOf(draft, node) is { } geometry)
+            {
+                bounds = bounds.With(geometry.Extent(toAxes * draft.World(node)));
+            }
+        }
+
+        return bounds;
+    }
+
+    /// <summary>A node's own bounds: of its geometry, or where it has none, of what rides on it.</summary>
+    public static Bounds Own(SceneDraft draft, Node node, Affine toAxes) =>
+        GeometryOf(draft, node) is { } geometry
+            ? geometry.Extent(toAxes * draft.World(node))
+            : OfBranch(draft, node, toAxes);
+
+    /// <summary>A node's own bounds in its own frame.</summary>
+    public static Bounds InOwnFrame(SceneDraft draft, Node node) =>
+        GeometryOf(draft, node) is { } geometry
+            ? geometry.Extent(Affine.Identity)
+            : OfBranch(draft, node, draft.World(node).Inverse());
+}

@@ -1,0 +1,88 @@
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.Spaces;
+
+/// <summary>
+/// Whose axes an edit runs along. A space yields three unit axes in world coordinates, orthonormal and right-handed.
+/// </summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
+[JsonDerivedType(typeof(WorldSpace), "world")]
+[JsonDerivedType(typeof(ParentSpace), "parent")]
+[JsonDerivedType(typeof(OwnSpace), "own")]
+[JsonDerivedType(typeof(LeadSpace), "lead")]
+[JsonDerivedType(typeof(ViewSpace), "view")]
+[JsonDerivedType(typeof(SurfaceSpace), "surface")]
+public abstract record Space
+{
+    /// <summary>True where each picked node has axes of its own.</summary>
+    [JsonIgnore]
+    public virtual bool PerNode => false;
+
+    /// <summary>The axes as the columns of a matrix.</summary>
+    /// <param name="lead">The last picked node.</param>
+    public abstract Mat3 Axes(SceneDraft draft, Node node, Node lead);
+}
+
+/// <summary>The world's axes.</summary>
+public sealed record WorldSpace : Space
+{
+    public override Mat3 Axes(SceneDraft draft, Node node, Node lead) => Mat3.Identity;
+}
+
+/// <summary>The rotation part of what the node takes of its parent; without a parent, the world's axes.</summary>
+public sealed record ParentSpace : Space
+{
+    [JsonIgnore]
+    public override bool PerNode => true;
+
+    public override Mat3 Axes(SceneDraft draft, Node node, Node lead) => draft.FrameOf(node).Basis.RotationPart();
+}
+
+/// <summary>The rotation part of P·R: the node's own scale signs never turn its needles.</summary>
+public sealed record OwnSpace : Space
+{
+    [JsonIgnore]
+    public override bool PerNode => true;
+
+    public override Mat3 Axes(SceneDraft draft, Node node, Node lead) => Of(draft, node);
+
+    internal static Mat3 Of(SceneDraft draft, Node node) => (draft.FrameOf(node).Basis * node.Placement.R).RotationPart();
+}
+
+/// <summary>The lead's own axes, for every picked node.</summary>
+public sealed record LeadSpace : Space
+{
+    public override Mat3 Axes(SceneDraft draft, Node node, Node lead) => OwnSpace.Of(draft, lead);
+}
+
+/// <summary>Right, up and toward the eye of the view in which the edit is made.</summary>
+/// <param name="World">The view's world matrix.</param>
+public sealed record ViewSpace(Affine World) : Space
+{
+    public override Mat3 Axes(SceneDraft draft, Node node, Node lead) => World.Linear.RotationPart();
+}
+
+/// <summary>y along a surface's normal; x the given direction, else the node's own x (or z where that is too short) laid onto the surface.</summary>
+public sealed record SurfaceSpace(Vec3 Y, Vec3? X = null) : Space
+{
+    /// <summary>A mean normal or a projection shorter than this has no direction worth the name.</summary>
+    public const double Least = 1e-6;
+
+    public override Mat3 Axes(SceneDraft draft, Node node, Node lead)
+    {
+        if (Y.Length < Least)
+        {
+            throw new Refusal(Refusals.NotUnderstood, "The faces point against each other, so there is no common direction. Pick faces that look the same way.");
+        }
+
+        var y = Y.Unit();
+        Vec3 Laid(Vec3 v) => v - y * y.Dot(v);
+        var own = OwnSpace.Of(draft, node);
+        var x = X is { } given ? Laid(given) : Laid(own.X);
+        x = x.Length < Least ? Laid(own.X) : x;
+        x = (x.Length < Least ? Laid(own.Z) : x).Unit();
+        return new(x, y, x.Cross(y));
+    }
+}

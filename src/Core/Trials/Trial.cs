@@ -1,0 +1,187 @@
+using CalmPivot.Core.Drags;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Evaluation;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
+
+namespace CalmPivot.Core.Trials;
+
+/// <summary>Where the handles of an edit stand and which way their needles point, in the world.</summary>
+public readonly record struct HandleFrame(Vec3 Centre, Mat3 Axes);
+
+/// <summary>
+/// An edit that is being tried: a drag, or a number that is being typed. Each new amount starts from the scene as it was
+/// at the beginning, on a draft that is thrown away, and only the evaluator shows it. Keep returns the edit with its final
+/// amount; put back leaves everything as it was.
+/// </summary>
+public sealed class Trial
+{
+    private readonly SceneDocument _scene;
+    private readonly Evaluator _evaluator;
+    private readonly Edit _template;
+    private readonly Space _space;
+    private readonly HandleFrame _frame;
+    private readonly Dictionary<string, Vec3> _centres = [];
+    private readonly HashSet<string> _tried = [];
+    private Drag? _drag;
+    private Vec3? _turnAxis;
+    private double _turnSign = 1;
+
+    /// <param name="template">The edit with no amount yet.</param>
+    /// <param name="space">Whose axes the handles follow; that of the template where it has one.</param>
+    /// <exception cref="Refusal">The edit could not be done with any amount.</exception>
+    public Trial(SceneDocument scene, Evaluator evaluator, Edit template, Space space)
+    {
+        (_scene, _evaluator, _template, _space) = (scene, evaluator, template, space);
+        _frame = FrameOf(scene, template, space, _centres);
+        Edit = template;
+    }
+
+    /// <summary>The edit with the amount of the last try.</summary>
+    public Edit Edit { get; private set; }
+
+    public Reading Reading { get; private set; } = Reading.None;
+
+    /// <summary>The lead as the last try left it.</summary>
+    public Node? Lead { get; private set; }
+
+    /// <summary>Where the handles of an edit stand before anything is tried.</summary>
+    public static HandleFrame FrameOf(IScene scene, Edit template, Space space, Dictionary<string, Vec3>? centres = null)
+    {
+        var draft = new SceneDraft(scene) { KnownCentres = centres ?? [] };
+        var nodes = NodesOf(template);
+        if (nodes.Count == 0)
+        {
+            throw new Refusal(Refusals.NothingPicked, "Nothing is picked. Pick the objects first.");
+        }
+
+        var lead = draft.Get(nodes[^1]);
+        var about = template switch { Rotate r => r.About, Scale s => s.About, _ => new AboutOwn() };
+        var centre = about.Centre(draft, Targets.Movers(draft, nodes), lead);
+        return new(centre ?? draft.FrameOf(lead).Place.Point(lead.Placement.Position), space.Axes(draft, lead, lead));
+    }
+
+    /// <summary>Takes hold of a handle.</summary>
+    /// <param name="size">How long the needles are drawn, in metres at the centre.</param>
+    public void Grab(Handle handle, View view, double size, Ray ray)
+    {
+        _drag = new Drag(handle, _frame.Centre, _frame.Axes, view, size, ray);
+        if (handle.Part is HandlePart.Arc or HandlePart.ViewArc)
+        {
+            _turnAxis = _drag.TurnAxis;
+            _turnSign = TurnSign(_drag.TurnAxis);
+        }
+    }
+
+    /// <summary>Follows the pointer.</summary>
+    /// <exception cref="Refusal">This amount cannot be done; the last one that could stays.</exception>
+    public void DragTo(Ray ray, bool fine, double? step)
+    {
+        if (_drag is not null)
+        {
+            Try(_drag.To(ray, fine, step) * (_turnAxis is null ? 1 : _turnSign));
+        }
+    }
+
+    /// <summary>Tries an amount: metres along the axes, degrees in X, or factors.</summary>
+    /// <exception cref="Refusal">This amount cannot be done; the last one that could stays.</exception>
+    public void Try(Vec3 amount)
+    {
+        var edit = WithAmount(amount);
+        var draft = new SceneDraft(_scene) { KnownCentres = _centres };
+        edit.ApplyTo(draft);
+        Show(draft);
+        Edit = edit;
+
+        var nodes = NodesOf(edit);
+        var id = nodes.LastOrDefault(n => draft.Written.Any(w => w.Key == n)) ?? nodes[^1];
+        Lead = draft.Get(nodes[^1]);
+        Reading = Reading.Of(edit, _scene.Find(id)!, draft.Get(id), _scene);
+    }
+
+    public void PutBack()
+    {
+        _evaluator.Try(_tried.Select(id => KeyValuePair.Create(id, _scene.Find(id)!.Placement)));
+        _tried.Clear();
+    }
+
+    /// <summary>What an edit of this kind would do besides, asked with a usual amount before it is made; null: nothing.</summary>
+    public static string? Foretell(IScene scene, Edit template)
+    {
+        var nodes = NodesOf(template);
+        Edit? usual = template switch
+        {
+            Rotate rotate => rotate with { By = 15 },
+            Scale scale when scale.By == Vec3.One => scale with { By = new(1.25, 1, 1), KeepVolume = null },
+            Scale scale => scale,
+            _ => null,
+        };
+        if (usual is null || nodes.Count == 0)
+        {
+            return null;
+        }
+
+        var draft = new SceneDraft(scene);
+        usual.ApplyTo(draft);
+        return draft.Written
+            .Select(w => Reading.ShearWarning(scene.Find(w.Key)!, w.Value!, scene))
+            .FirstOrDefault(warning => warning is not null);
+    }
+
+    private static IReadOnlyList<string> NodesOf(Edit edit) => edit switch
+    {
+        Move e => e.Nodes,
+        Rotate e => e.Nodes,
+        Scale e => e.Nodes,
+        MovePivot e => e.Nodes,
+        _ => throw new Refusal(Refusals.NotUnderstood, "This edit has no amount to try."),
+    };
+
+    private Edit WithAmount(Vec3 amount) => _template switch
+    {
+        Move move => move with { By = amount },
+        Rotate rotate => rotate with { By = amount.X, Axis = _turnAxis ?? rotate.Axis },
+        Scale scale => scale with { By = amount },
+        MovePivot pivot => pivot with { To = new(Point: _frame.Centre + _frame.Axes * amount) },
+        _ => _template,
+    };
+
+    /// <summary>Under a mirrored parent a turn of the stored angles runs the other way round than its needle says.</summary>
+    private double TurnSign(Vec3 axis)
+    {
+        if (_space is not (OwnSpace or ParentSpace))
+        {
+            return 1;
+        }
+
+        var draft = new SceneDraft(_scene);
+        var lead = draft.Get(NodesOf(_template)[^1]);
+        var basis = draft.FrameOf(lead).Basis;
+        var inParent = _space is OwnSpace ? lead.Placement.R * axis : axis;
+        var turns = basis * inParent * (basis.Determinant < 0 ? -1 : 1);
+        return turns.Dot(_frame.Axes * axis) < 0 ? -1 : 1;
+    }
+
+    private void Show(SceneDraft draft)
+    {
+        var show = new List<KeyValuePair<string, Placement>>();
+        var written = new HashSet<string>();
+        foreach (var (id, node) in draft.Written)
+        {
+            show.Add(KeyValuePair.Create(id, node!.Placement));
+            written.Add(id);
+        }
+
+        foreach (var id in _tried)
+        {
+            if (!written.Contains(id))
+            {
+                show.Add(KeyValuePair.Create(id, _scene.Find(id)!.Placement));
+            }
+        }
+
+        _tried.UnionWith(written);
+        _evaluator.Try(show);
+    }
+}

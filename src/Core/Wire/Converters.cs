@@ -1,0 +1,120 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Shapes;
+
+namespace CalmPivot.Core.Wire;
+
+/// <summary>Words of an enumeration as the API writes them: camelCase, and no numbers.</summary>
+public sealed class CamelCase<T>() : JsonStringEnumConverter<T>(JsonNamingPolicy.CamelCase, allowIntegerValues: false)
+    where T : struct, Enum;
+
+/// <summary>Three numbers in brackets.</summary>
+public sealed class Vec3Converter : JsonConverter<Vec3>
+{
+    public override Vec3 Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
+    {
+        Span<double> n = stackalloc double[3];
+        Arrays.Read(ref reader, n);
+        return new(n[0], n[1], n[2]);
+    }
+
+    public override void Write(Utf8JsonWriter writer, Vec3 value, JsonSerializerOptions options) =>
+        Arrays.Write(writer, [value.X, value.Y, value.Z]);
+}
+
+/// <summary>Sixteen numbers in brackets, column-major.</summary>
+public sealed class AffineConverter : JsonConverter<Affine>
+{
+    public override Affine Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
+    {
+        Span<double> n = stackalloc double[16];
+        Arrays.Read(ref reader, n);
+        return Affine.From(n);
+    }
+
+    public override void Write(Utf8JsonWriter writer, Affine value, JsonSerializerOptions options) =>
+        Arrays.Write(writer, value.ToArray());
+}
+
+/// <summary>An axis by its letter, or as a direction.</summary>
+public sealed class AxisConverter : JsonConverter<Vec3>
+{
+    private static readonly Vec3Converter Direction = new();
+
+    public override Vec3 Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
+    {
+        if (reader.TokenType != JsonTokenType.String)
+        {
+            return Direction.Read(ref reader, typeToConvert, options);
+        }
+
+        return reader.GetString() switch
+        {
+            "x" => Vec3.UnitX,
+            "y" => Vec3.UnitY,
+            "z" => Vec3.UnitZ,
+            _ => throw new JsonException("An axis is x, y, z or three numbers."),
+        };
+    }
+
+    public override void Write(Utf8JsonWriter writer, Vec3 value, JsonSerializerOptions options)
+    {
+        if (value == Vec3.UnitX || value == Vec3.UnitY || value == Vec3.UnitZ)
+        {
+            writer.WriteStringValue(value == Vec3.UnitX ? "x" : value == Vec3.UnitY ? "y" : "z");
+            return;
+        }
+
+        Direction.Write(writer, value, options);
+    }
+}
+
+/// <summary>A shape as its type and all its parameters.</summary>
+public sealed class ShapeConverter : JsonConverter<Shape>
+{
+    public override Shape Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
+    {
+        var patch = JsonSerializer.Deserialize(ref reader, CoreJson.Default.ShapePatch) ?? new();
+        return Shape.Default(patch.Type ?? throw new JsonException("A shape needs a type.")).With(patch);
+    }
+
+    public override void Write(Utf8JsonWriter writer, Shape value, JsonSerializerOptions options) =>
+        JsonSerializer.Serialize(writer, value.ToPatch(), CoreJson.Default.ShapePatch);
+}
+
+internal static class Arrays
+{
+    public static void Read(ref Utf8JsonReader reader, scoped Span<double> into)
+    {
+        if (reader.TokenType != JsonTokenType.StartArray)
+        {
+            throw new JsonException($"{into.Length} numbers in brackets belong here.");
+        }
+
+        for (var i = 0; i < into.Length; i++)
+        {
+            // 1e999 would arrive as infinity without an error.
+            if (!reader.Read() || reader.TokenType != JsonTokenType.Number || !double.IsFinite(into[i] = reader.GetDouble()))
+            {
+                throw new JsonException($"{into.Length} finite numbers in brackets belong here.");
+            }
+        }
+
+        if (!reader.Read() || reader.TokenType != JsonTokenType.EndArray)
+        {
+            throw new JsonException($"{into.Length} numbers in brackets belong here, not more.");
+        }
+    }
+
+    public static void Write(Utf8JsonWriter writer, ReadOnlySpan<double> numbers)
+    {
+        writer.WriteStartArray();
+        foreach (var number in numbers)
+        {
+            writer.WriteNumberValue(number);
+        }
+
+        writer.WriteEndArray();
+    }
+}

@@ -1,0 +1,85 @@
+using System.Collections.Immutable;
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
+
+namespace CalmPivot.Core.Wire;
+
+/// <summary>A node as the API writes it.</summary>
+public sealed record NodeData
+{
+    public required string Id { get; init; }
+    public required string Name { get; init; }
+    public required NodeKind Kind { get; init; }
+
+    [JsonIgnore(Condition = JsonIgnoreCondition.Never)]
+    public string? Parent { get; init; }
+
+    /// <summary>The place among the siblings when the node was written.</summary>
+    public int Index { get; init; }
+
+    /// <summary>What siblings are ordered by.</summary>
+    public double Rank { get; init; }
+    public required Placement Placement { get; init; }
+    public Shape? Shape { get; init; }
+    public string? Geometry { get; init; }
+
+    /// <summary>The material, where there is just one.</summary>
+    public Material? Material { get; init; }
+
+    /// <summary>The materials of a mesh that has several, by slot.</summary>
+    public ImmutableArray<Material>? Materials { get; init; }
+    public Camera? Camera { get; init; }
+    public Light? Light { get; init; }
+    public Switches Switches { get; init; } = Switches.Default;
+
+    public static NodeData From(Node node, int index = 0)
+    {
+        ArgumentNullException.ThrowIfNull(node);
+        return new()
+        {
+            Id = node.Id,
+            Name = node.Name,
+            Kind = node.Kind,
+            Parent = node.Parent,
+            Index = index,
+            Rank = node.Rank,
+            Placement = node.Placement,
+            Shape = node.Shape,
+            Geometry = node.Geometry,
+            Material = node.Materials.Length == 1 ? node.Materials[0] : null,
+            Materials = node.Materials.Length > 1 ? node.Materials : null,
+            Camera = node.Camera,
+            Light = node.Light,
+            Switches = node.Switches,
+        };
+    }
+
+    /// <summary>The nodes of a scene, parents before children, each with its place among its siblings.</summary>
+    public static IEnumerable<NodeData> All(IScene scene)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        var next = new Dictionary<string, int>();
+        foreach (var node in scene.Branch(null))
+        {
+            var parent = node.Parent ?? "";
+            var index = next.GetValueOrDefault(parent);
+            next[parent] = index + 1;
+            yield return From(node, index);
+        }
+    }
+
+    public Node ToNode() => new(
+        Id,
+        Name,
+        Kind,
+        Parent,
+        Rank,
+        Placement,
+        Shape,
+        Geometry,
+        Materials ?? (Material is null ? [] : [Material]),
+        Camera,
+        Light,
+        Switches);
+}

@@ -1,0 +1,193 @@
+using System.Globalization;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
+using CalmPivot.Core.Spaces;
+
+namespace CalmPivot.Core.Words;
+
+/// <summary>Puts edits into words: names of nodes, amounts with their units, spaces and points as the sentence says them.</summary>
+public sealed class Speaker(IScene scene)
+{
+    private readonly Unit _unit = Unit.Of(scene.Unit);
+
+    /// <summary>A name as it stands in a sentence; long ones are cut in the middle.</summary>
+    public static string Quoted(string name)
+    {
+        ArgumentNullException.ThrowIfNull(name);
+        var trimmed = name.Trim();
+        return trimmed.Length <= 40 ? trimmed : $"{trimmed[..20]}…{trimmed[^18..]}";
+    }
+
+    public string Name(string id) => Quoted(scene.Find(id)?.Name ?? "an object that is gone");
+
+    public string Names(IReadOnlyList<string> ids)
+    {
+        ArgumentNullException.ThrowIfNull(ids);
+        return ids.Count switch { 0 => "nothing", 1 => Name(ids[0]), _ => $"{ids.Count} objects" };
+    }
+
+    public string NamesWithBranches(IReadOnlyList<string> ids)
+    {
+        ArgumentNullException.ThrowIfNull(ids);
+        var below = ids.Sum(id => scene.Find(id) is null ? 0 : scene.Branch(id).Count() - 1);
+        return below == 0 ? Names(ids) : $"{Names(ids)} with {below} below {(ids.Count == 1 ? "it" : "them")}";
+    }
+
+    public string Length(double metres) => _unit.Say(metres);
+
+    /// <summary>Amounts along axes: one with its sign, several as three figures.</summary>
+    public string Lengths(Vec3 by)
+    {
+        var axes = Given(by);
+        return axes.Length == 1 ? Signed(by[axes[0]], Length) : $"({string.Join(", ", by.ToArray().Select(Length))})";
+    }
+
+    public string Degrees(double by) => Signed(by, v => Unit.Figure(v, 2) + "°");
+
+    public string Factors(Vec3 by) => by.X == by.Y && by.Y == by.Z
+        ? "× " + Unit.Figure(by.X, 4)
+        : "× (" + string.Join(", ", by.ToArray().Select(f => Unit.Figure(f, 4))) + ")";
+
+    public string Angles(Vec3 angles) => string.Join(", ", angles.ToArray().Select(a => Unit.Figure(a, 2) + "°"));
+
+    /// <summary>A space with the axes that an edit uses: "its parent's Y".</summary>
+    public string Axes(Space space, IReadOnlyList<string> nodes, Vec3 used) => $"{Of(space, nodes)} {Letters(used)}";
+
+    public string Of(Space space, IReadOnlyList<string> nodes)
+    {
+        ArgumentNullException.ThrowIfNull(nodes);
+        var many = nodes.Count > 1;
+        return space switch
+        {
+            WorldSpace => "the world's",
+            ParentSpace => many ? "their parents'" : "its parent's",
+            OwnSpace => many ? "their own" : "its own",
+            LeadSpace => many ? $"{Name(nodes[^1])}'s own" : "its own",
+            ViewSpace => "the view's",
+            SurfaceSpace => "the surface's",
+            _ => "some",
+        };
+    }
+
+    public string Point(About about, IReadOnlyList<string> nodes)
+    {
+        ArgumentNullException.ThrowIfNull(nodes);
+        var many = nodes.Count > 1;
+        return about switch
+        {
+            AboutOwn => many ? "their pivots" : "its pivot",
+            AboutLead => many ? $"{Name(nodes[^1])}'s pivot" : "its pivot",
+            AboutBounds => "the middle of the bounds",
+            AboutMean => many ? "the mean of the pivots" : "its pivot",
+            AboutZero => "world zero",
+            AboutPoint => "a picked point",
+            _ => "a point",
+        };
+    }
+
+    public string Staying(ChildrenMode children) => children == ChildrenMode.Stay ? ", children stay" : "";
+
+    public string Places(Effect effect) => effect == Effect.Places ? ", places only" : "";
+
+    public string PivotPlace(PivotPlace to)
+    {
+        ArgumentNullException.ThrowIfNull(to);
+        return to.Anchor is { } anchor
+            ? AnchorInWords(anchor) + (to.Of == AnchorAxes.World ? " along the world's axes" : "")
+            : "a picked point";
+    }
+
+    /// <summary>One of the 27 points in words: "the middle of the base".</summary>
+    public static string AnchorInWords(Vec3 anchor)
+    {
+        string Side(double v, string axis) => v < 0 ? $"−{axis}" : v > 0 ? $"+{axis}" : "";
+        var sides = string.Concat(Side(anchor.X, "X"), anchor.X != 0 && anchor.Z != 0 ? " " : "", Side(anchor.Z, "Z"));
+        var level = anchor.Y < 0 ? "base" : anchor.Y > 0 ? "top" : "";
+        return (level, sides) switch
+        {
+            ("", "") => "the middle",
+            ("", _) => anchor.X != 0 && anchor.Z != 0 ? $"the middle of the {sides} edge" : $"the middle of the {sides} side",
+            (_, "") => $"the middle of the {level}",
+            _ => $"the {sides} {(anchor.X != 0 && anchor.Z != 0 ? "corner" : "edge")} of the {level}",
+        };
+    }
+
+    public string PlacementChange(PlacementPatch patch)
+    {
+        ArgumentNullException.ThrowIfNull(patch);
+        List<string> parts = [];
+        if (patch.Position is { } position)
+        {
+            parts.Add($"position ({string.Join(", ", position.ToArray().Select(Length))})");
+        }
+
+        if (patch.Rotation is { } rotation)
+        {
+            parts.Add($"rotation ({Angles(rotation)})");
+        }
+
+        if (patch.Order is { } order)
+        {
+            parts.Add($"order {order}");
+        }
+
+        if (patch.Scale is { } scale)
+        {
+            parts.Add($"scale ({string.Join(", ", scale.ToArray().Select(f => Unit.Figure(f, 4)))})");
+        }
+
+        void Also(bool given, string what)
+        {
+            if (given)
+            {
+                parts.Add(what);
+            }
+        }
+
+        Also(patch.Shear is not null, "shear");
+        Also(patch.Pivot is not null, "pivot");
+        Also(patch.PivotTurn is not null, "pivot directions");
+        Also(patch.Takes is not null, "what it takes of its parent");
+        return parts.Count == 0 ? "nothing changed" : string.Join(", ", parts);
+    }
+
+    public string ShapeChange(ShapePatch patch)
+    {
+        ArgumentNullException.ThrowIfNull(patch);
+        List<string> parts = [];
+        void Add(string name, object? value, Func<string> say)
+        {
+            if (value is not null)
+            {
+                parts.Add($"{name} {say()}");
+            }
+        }
+
+        Add("type", patch.Type, () => patch.Type!);
+        Add("size", patch.Size, () => string.Join(" × ", patch.Size!.Select(Length)));
+        Add("radius", patch.Radius, () => Length(patch.Radius!.Value));
+        Add("top radius", patch.TopRadius, () => Length(patch.TopRadius!.Value));
+        Add("height", patch.Height, () => Length(patch.Height!.Value));
+        Add("tube", patch.Tube, () => Length(patch.Tube!.Value));
+        Add("hole", patch.Inner, () => Length(patch.Inner!.Value));
+        Add("segments", patch.Segments, () => patch.Segments!.Value.ToString(CultureInfo.InvariantCulture));
+        Add("rings", patch.Rings, () => patch.Rings!.Value.ToString(CultureInfo.InvariantCulture));
+        Add("sides", patch.Sides, () => patch.Sides!.Value.ToString(CultureInfo.InvariantCulture));
+        Add("divisions", patch.Divisions, () => patch.Divisions!.Value.ToString(CultureInfo.InvariantCulture));
+        Add("caps", patch.Caps, () => patch.Caps!.Value ? "on" : "off");
+        return parts.Count == 0 ? "nothing" : string.Join(", ", parts);
+    }
+
+    private static string Signed(double value, Func<double, string> say) =>
+        (value < 0 ? "−" : "+") + say(Math.Abs(value));
+
+    private static int[] Given(Vec3 v) => [.. Enumerable.Range(0, 3).Where(i => Math.Abs(v[i]) > 1e-12)];
+
+    private static string Letters(Vec3 used)
+    {
+        var given = Given(used);
+        return string.Join(" ", (given.Length == 0 ? [0, 1, 2] : given).Select(i => "XYZ"[i]));
+    }
+}

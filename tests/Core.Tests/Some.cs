@@ -1,0 +1,91 @@
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
+using CsCheck;
+
+namespace CalmPivot.Core.Tests;
+
+/// <summary>Random and hand-made scenes for the tests.</summary>
+internal static class Some
+{
+    public static readonly Gen<Vec3> Point = Vector(Gen.Double[-10, 10]);
+
+    public static readonly Gen<Vec3> Angles = Vector(Gen.Frequency(
+        (8, Gen.Double[-700, 700]),
+        (2, Of(0.0, 90, -90, 180, 360, 45))));
+
+    public static readonly Gen<Vec3> Factors = Vector(Gen.Select(Gen.Double[0.1, 4], Gen.Bool).Select((f, mirrored) => mirrored ? -f : f));
+
+    public static readonly Gen<Vec3> Shears = Gen.Frequency((2, Gen.Const(Vec3.Zero)), (1, Vector(Gen.Double[-1, 1])));
+
+    public static readonly Gen<EulerOrder> Orders = Gen.Int[0, 5].Select(i => (EulerOrder)i);
+
+    public static readonly Gen<Vec3> Direction = Point.Where(v => v.Length > 0.1).Select(v => v.Unit());
+
+    public static readonly Gen<Placement> Placements =
+        Gen.Select(
+            Point,
+            Angles,
+            Orders,
+            Factors,
+            Shears,
+            Point,
+            Gen.Frequency((2, Gen.Const(Vec3.Zero)), (1, Angles)),
+            (position, rotation, order, scale, shear, pivot, turn) =>
+                new Placement(position, rotation, order, scale, shear, pivot, turn, Takes.All));
+
+    /// <summary>A chain of three nodes: grand, parent, child; everything turned, mirrored, sheared at random.</summary>
+    public static readonly Gen<SceneDocument> Chains = Placements.Array[3].Select(p => Scene(
+        Box("grand", null, p[0]),
+        Box("parent", "grand", p[1]),
+        Box("child", "parent", p[2]),
+        Box("other", null, p[0])));
+
+    public static Gen<Vec3> Vector(Gen<double> number) => Gen.Select(number, number, number).Select((x, y, z) => new Vec3(x, y, z));
+
+    /// <summary>One of some values.</summary>
+    public static Gen<T> Of<T>(params T[] values) => Gen.Int[0, values.Length - 1].Select(i => values[i]);
+
+    public static Node Box(string id, string? parent, Placement? placement = null, double rank = 0) => new(
+        id, id, NodeKind.Shape, parent, rank, placement ?? Placement.Default, new Box(new Vec3(1, 2, 3)), null, [Material.Default], null, null, Switches.Default);
+
+    public static SceneDocument Scene(params Node[] nodes) => new("scene", "Test", "m", 0, nodes, NoGeometries.Instance);
+
+    public static Change Run(this SceneDocument scene, params Edit[] edits) => Batch.Run(scene, edits).Change;
+
+    /// <summary>Runs edits and keeps them.</summary>
+    public static Change Keep(this SceneDocument scene, params Edit[] edits)
+    {
+        var change = scene.Run(edits);
+        scene.Apply(change);
+        return change;
+    }
+
+    public static Affine World(this SceneDocument scene, string id) => new SceneDraft(scene).World(scene.Find(id)!);
+
+    /// <summary>The same scene with one node placed anew.</summary>
+    public static SceneDocument With(this SceneDocument scene, string id, Func<Placement, Placement> place)
+    {
+        var node = scene.Find(id)!;
+        scene.Apply(new([new(id, node, node with { Placement = place(node.Placement) })]));
+        return scene;
+    }
+
+    public static void Near(Affine expected, Affine actual, double relative = 1e-9)
+    {
+        var size = 1 + expected.Linear.Norm + expected.Offset.Length;
+        var distance = expected.Distance(actual);
+        Assert.True(distance <= relative * size, $"differ by {distance:G3} of {size:G3}\n{expected}\n{actual}");
+    }
+
+    public static void Near(Vec3 expected, Vec3 actual, double tolerance = 1e-9) =>
+        Assert.True((expected - actual).Length <= tolerance * (1 + expected.Length), $"{expected} and {actual}");
+
+    private sealed class NoGeometries : IGeometries
+    {
+        public static readonly NoGeometries Instance = new();
+
+        public Geometry? Find(string hash) => null;
+    }
+}
