@@ -48,19 +48,14 @@ public static class Triangular
             return double.PositiveInfinity;
         }
 
-        // Singular values are the roots of the eigenvalues of AᵀA, found by Jacobi turns; rows are scaled first
-        // so that very large or small matrices do not over- or underflow.
+        // Scaled first, so that very large or small matrices do not over- or underflow. The smallest value follows from the
+        // determinant, which keeps digits that AᵀA has lost.
         var scale = 1 / a.Norm;
         var m = new Mat3(a.X * scale, a.Y * scale, a.Z * scale);
-        var s = m.Transposed() * m;
-        for (var sweep = 0; sweep < 12; sweep++)
-        {
-            s = Annul(Annul(Annul(s, 0, 1), 0, 2), 1, 2);
-        }
-
-        // The smallest follows from the determinant, which keeps digits that AᵀA has lost.
-        var most = Math.Sqrt(Math.Max(s.X.X, Math.Max(s.Y.Y, s.Z.Z)));
-        var middle = Math.Sqrt(Math.Max(0, s.Trace - Math.Max(s.X.X, Math.Max(s.Y.Y, s.Z.Z)) - Math.Min(s.X.X, Math.Min(s.Y.Y, s.Z.Z))));
+        var (squares, _) = Symmetric.Eigen(m.Transposed() * m);
+        double[] sorted = squares.ToArray();
+        Array.Sort(sorted);
+        var (most, middle) = (Math.Sqrt(sorted[2]), Math.Sqrt(Math.Max(0, sorted[1])));
         var least = Math.Abs(m.Determinant) / (most * middle);
         return least > 0 ? most / least : double.PositiveInfinity;
     }
@@ -69,22 +64,5 @@ public static class Triangular
     {
         Vec3 One(Vec3 c) => c - v * (2 * v.Dot(c) / vv);
         return new(One(m.X), One(m.Y), One(m.Z));
-    }
-
-    private static Mat3 Annul(Mat3 s, int p, int q)
-    {
-        var off = s[p, q];
-        if (off == 0)
-        {
-            return s;
-        }
-
-        var theta = (s[q, q] - s[p, p]) / (2 * off);
-        var t = (theta < 0 ? -1 : 1) / (Math.Abs(theta) + Math.Sqrt(theta * theta + 1));
-        var c = 1 / Math.Sqrt(t * t + 1);
-        var turn = Mat3.Identity
-            .WithColumn(p, Vec3.Zero.With(p, c).With(q, -t * c))
-            .WithColumn(q, Vec3.Zero.With(q, c).With(p, t * c));
-        return turn.Transposed() * s * turn;
     }
 }

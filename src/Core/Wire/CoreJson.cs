@@ -24,6 +24,7 @@ namespace CalmPivot.Core.Wire;
 [JsonSerializable(typeof(Material[]))]
 [JsonSerializable(typeof(string[]))]
 [JsonSerializable(typeof(double[]))]
+[JsonSerializable(typeof(Spaces.Space))]
 public sealed partial class CoreJson : JsonSerializerContext
 {
     /// <summary>Reads an edit.</summary>

@@ -1,0 +1,49 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using CalmPivot.Core;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Drags;
+using CalmPivot.Core.Replicas;
+using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Trials;
+using CalmPivot.Core.Wire;
+
+namespace CalmPivot.Browser;
+
+/// <summary>A refusal as the page reads it.</summary>
+internal sealed record RefusalAnswer(string Refusal, string Detail);
+
+/// <summary>What came of keeping an edit: the ticket to send it under, and what is to be drawn anew.</summary>
+internal sealed record KeptAnswer(long Ticket, string Sentence, JsonElement Edits, bool Empty, Stale Stale);
+
+/// <summary>What came of hearing the server.</summary>
+internal sealed record HeardAnswer(Stale Stale, IReadOnlyList<RefusalAnswer> Dropped);
+
+/// <summary>A step of the server: what it changed.</summary>
+internal sealed record HeardStep(long Revision, NodeData[] Changed, string[] Removed, long? Ticket);
+
+/// <summary>The state of a trial: the words of the sentence, and a refusal where the last amount could not be done.</summary>
+internal sealed record TrialAnswer(Reading Reading, RefusalAnswer? Refused);
+
+/// <summary>Where handles stand: the centre, and the axes as nine numbers, column by column.</summary>
+internal sealed record FrameAnswer(double[] Centre, double[] Axes, string? Warning);
+
+/// <summary>A node for the panels, with what only evaluation knows.</summary>
+internal sealed record NodeAnswer(NodeData Node, double[] World, double[] PivotInWorld, BoundsAnswer? Bounds, double LiningUp);
+
+internal sealed record BoundsAnswer(double[] Low, double[] High);
+
+
+[JsonSourceGenerationOptions(
+    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
+    AllowOutOfOrderMetadataProperties = true,
+    Converters = [typeof(Vec3Converter), typeof(AffineConverter), typeof(ShapeConverter)])]
+[JsonSerializable(typeof(RefusalAnswer))]
+[JsonSerializable(typeof(KeptAnswer))]
+[JsonSerializable(typeof(HeardAnswer))]
+[JsonSerializable(typeof(HeardStep))]
+[JsonSerializable(typeof(TrialAnswer))]
+[JsonSerializable(typeof(FrameAnswer))]
+[JsonSerializable(typeof(NodeAnswer))]
+[JsonSerializable(typeof(string[]))]
+internal sealed partial class BridgeJson : JsonSerializerContext;

@@ -1,0 +1,299 @@
+using System.Runtime.InteropServices.JavaScript;
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
+using CalmPivot.Core;
+using CalmPivot.Core.Amounts;
+using CalmPivot.Core.Drags;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Replicas;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Trials;
+using CalmPivot.Core.Wire;
+
+namespace CalmPivot.Browser;
+
+/// <summary>
+/// The narrow way between the page and the core. Bulk numbers are read in place from memory (<see cref="WorldsAddress"/>);
+/// small things go as JSON. Every call that can be refused answers <c>{"refusal":…,"detail":…}</c> instead of throwing.
+/// </summary>
+public static unsafe partial class Bridge
+{
+    private static readonly PageGeometries Geometries = new();
+    private static Replica? _replica;
+    private static Trial? _trial;
+
+    private static Replica Replica => _replica ?? throw new InvalidOperationException("No scene is open.");
+
+    /// <summary>Opens a scene from its bulk form.</summary>
+    [JSExport]
+    public static void Open(byte[] scene)
+    {
+        _trial = null;
+        _replica?.Dispose();
+        _replica = new Replica(SceneBinary.Read(scene, Geometries));
+    }
+
+    [JSExport]
+    public static void AddGeometry(string hash, byte[] bytes) => Geometries.Add(hash, bytes);
+
+    /// <summary>Where the world matrices begin: twelve doubles a slot, row by row. Ask anew after any call that can add nodes.</summary>
+    [JSExport]
+    public static double WorldsAddress() => (double)(nint)Replica.Evaluator.Worlds;
+
+    /// <summary>Where the slots that the last try changed begin, as 32-bit numbers.</summary>
+    [JSExport]
+    public static double ChangedAddress() => (double)(nint)Replica.Evaluator.Changed;
+
+    [JSExport]
+    public static int ChangedCount() => Replica.Evaluator.ChangedCount;
+
+    [JSExport]
+    public static int SlotCount() => Replica.Evaluator.Count;
+
+    /// <summary>Computes every world matrix anew; for measuring.</summary>
+    [JSExport]
+    public static void Sweep() => Replica.Evaluator.Sweep();
+
+    /// <summary>
+    /// The tree in bulk: a line a node, parents before children, siblings in order, with tabs between id, slot, parent's id,
+    /// kind, switches (bits: working 1, final 2, locked 4), look and name. Look is the geometry's key: equal looks share one.
+    /// </summary>
+    [JSExport]
+    public static string Outline()
+    {
+        var text = new StringBuilder();
+        foreach (var node in Replica.Scene.Branch(null))
+        {
+            var s = node.Switches;
+            text.Append(node.Id).Append('\t')
+                .Append(Replica.Evaluator.SlotOf(node.Id)).Append('\t')
+                .Append(node.Parent).Append('\t')
+                .Append(node.Kind switch { NodeKind.Shape => "shape", NodeKind.Mesh => "mesh", NodeKind.Group => "group", NodeKind.Light => "light", _ => "camera" }).Append('\t')
+                .Append((s.Working ? 1 : 0) | (s.Final ? 2 : 0) | (s.Locked ? 4 : 0)).Append('\t')
+                .Append(node.Geometry).Append('\t')
+                .Append(node.Name).Append('\n');
+        }
+
+        return text.ToString();
+    }
+
+    /// <summary>A node for the panels; empty when it is gone. While an edit is tried, its placement is the tried one.</summary>
+    [JSExport]
+    public static string Node(string id)
+    {
+        var scene = Replica.Scene;
+        if (scene.Find(id) is not { } node)
+        {
+            return "";
+        }
+
+        node = _trial?.Lead is { } lead && lead.Id == id ? lead : node;
+        var world = Replica.Evaluator.WorldOf(id);
+        var bounds = Extents.GeometryOf(scene, node)?.Extent(Affine.Identity);
+        return Write(
+            new NodeAnswer(
+                NodeData.From(node),
+                world.ToArray(),
+                world.Point(node.Placement.Pivot).ToArray(),
+                bounds is { IsEmpty: false } b ? new(b.Low.ToArray(), b.High.ToArray()) : null,
+                Euler.FromLiningUp(node.Placement.Rotation, node.Placement.Order)),
+            BridgeJson.Default.NodeAnswer);
+    }
+
+    /// <summary>What a shape or a light looks like, as JSON, for building its picture.</summary>
+    [JSExport]
+    public static string Look(string id) =>
+        Replica.Scene.Find(id) is { } node ? JsonSerializer.Serialize(NodeData.From(node), CoreJson.Default.NodeData) : "";
+
+    /// <summary>The triangles of a node that is made from parameters, in the stored binary form.</summary>
+    [JSExport]
+    public static byte[] ShapeGeometry(string id) =>
+        Replica.Scene.Find(id)?.Shape is { } shape ? GeometryBinary.Write(Extents.Of(shape)) : [];
+
+    /// <summary>The bounds in the world of nodes with all that rides on them: low and high, or nothing; for framing.</summary>
+    [JSExport]
+    public static double[] BoundsOf(string ids)
+    {
+        var draft = new SceneDraft(Replica.Scene);
+        var bounds = Bounds.Empty;
+        foreach (var id in CoreJson.Read(ids, CoreJson.Default.StringArray))
+        {
+            if (draft.Find(id) is { } node)
+            {
+                bounds = bounds.With(Extents.OfBranch(draft, node, Affine.Identity));
+                bounds = bounds.With(draft.World(node).Point(node.Placement.Pivot));
+            }
+        }
+
+        return bounds.IsEmpty ? [] : [.. bounds.Low.ToArray(), .. bounds.High.ToArray()];
+    }
+
+    /// <summary>Where the handles of an edit stand, which way their needles point, and what it would do besides.</summary>
+    [JSExport]
+    public static string Frame(string edit, string space) => Answer(() =>
+    {
+        var template = CoreJson.Read(edit, CoreJson.Default.Edit);
+        var (centre, axes) = Trial.FrameOf(Replica.Scene, template, ReadSpace(space));
+        string? warning = null;
+        try
+        {
+            warning = Trial.Foretell(Replica.Scene, template);
+        }
+        catch (Refusal refusal)
+        {
+            warning = refusal.Message;
+        }
+
+        return Write(
+            new FrameAnswer(centre.ToArray(), [.. axes.X.ToArray(), .. axes.Y.ToArray(), .. axes.Z.ToArray()], warning),
+            BridgeJson.Default.FrameAnswer);
+    });
+
+    /// <summary>Begins to try an edit with amounts.</summary>
+    [JSExport]
+    public static string Begin(string edit, string space) => Answer(() =>
+    {
+        PutBack();
+        _trial = new Trial(Replica.Scene, Replica.Evaluator, CoreJson.Read(edit, CoreJson.Default.Edit), ReadSpace(space));
+        return "{}";
+    });
+
+    /// <summary>Takes hold of a handle of the edit begun.</summary>
+    /// <param name="view">The view's world matrix, sixteen numbers.</param>
+    /// <param name="ray">Origin and direction, six numbers.</param>
+    [JSExport]
+    public static string Grab(string part, int axis, double[] view, bool parallel, double size, double[] ray) => Answer(() =>
+    {
+        var handle = new Handle(Enum.Parse<HandlePart>(part, ignoreCase: true), axis);
+        _trial?.Grab(handle, new(Affine.From(view), parallel), size, RayOf(ray));
+        return "{}";
+    });
+
+    /// <summary>Follows the pointer.</summary>
+    /// <param name="step">The step in metres, degrees or as a factor; 0: none.</param>
+    [JSExport]
+    public static string DragTo(double[] ray, bool fine, double step) =>
+        Tried(trial => trial.DragTo(RayOf(ray), fine, step > 0 ? step : null));
+
+    /// <summary>Tries an amount.</summary>
+    [JSExport]
+    public static string Try(double x, double y, double z) => Tried(trial => trial.Try(new(x, y, z)));
+
+    /// <summary>Ends the trial and makes its edit, ahead of the server's answer.</summary>
+    [JSExport]
+    public static string KeepTrial() => Answer(() =>
+    {
+        var edit = _trial?.Edit ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
+        PutBack();
+        return Keep([edit]);
+    });
+
+    /// <summary>Ends the trial with everything as it was.</summary>
+    [JSExport]
+    public static void PutBack()
+    {
+        _trial?.PutBack();
+        _trial = null;
+    }
+
+    /// <summary>Makes edits at once, as one step, ahead of the server's answer.</summary>
+    [JSExport]
+    public static string KeepEdits(string edits) => Answer(() =>
+    {
+        PutBack();
+        return Keep(CoreJson.Read(edits, CoreJson.Default.EditArray));
+    });
+
+    /// <summary>Takes in what the server says of a step.</summary>
+    [JSExport]
+    public static string Hear(string step)
+    {
+        PutBack();
+        var heard = JsonSerializer.Deserialize(step, BridgeJson.Default.HeardStep)!;
+        var stale = Replica.Hear(heard.Revision, [.. heard.Changed.Select(n => n.ToNode())], heard.Removed, heard.Ticket, out var dropped);
+        return Write(new HeardAnswer(stale, [.. dropped.Select(AnswerOf)]), BridgeJson.Default.HeardAnswer);
+    }
+
+    /// <summary>Takes back an own edit that the server refused.</summary>
+    [JSExport]
+    public static string Drop(double ticket)
+    {
+        PutBack();
+        var stale = Replica.Drop((long)ticket, out var dropped);
+        return Write(new HeardAnswer(stale, [.. dropped.Select(AnswerOf)]), BridgeJson.Default.HeardAnswer);
+    }
+
+    [JSExport]
+    public static double Revision() => Replica.Scene.Revision;
+
+    /// <summary>Sets the unit that lengths are shown and typed in.</summary>
+    [JSExport]
+    public static void SetUnit(string unit) => Replica.Scene.Unit = unit;
+
+    /// <summary>Understands a typed amount. For a field, the value that it leads to from the present one; for the sentence, the amount itself.</summary>
+    /// <param name="quantity">length, angle or factor.</param>
+    [JSExport]
+    public static string Understand(string text, string quantity, bool field, double present) => Answer(() =>
+    {
+        var kind = Enum.Parse<Quantity>(quantity, ignoreCase: true);
+        var unit = Replica.Scene.Unit;
+        var value = field ? AmountParser.Field(text, kind, unit).ApplyTo(present) : AmountParser.Sentence(text, kind, unit);
+        return $"{{\"value\":{JsonSerializer.Serialize(value, CoreJson.Default.Double)}}}";
+    });
+
+    /// <summary>One of the 27 points of the bounds, in words.</summary>
+    [JSExport]
+    public static string AnchorInWords(double x, double y, double z) => Core.Words.Speaker.AnchorInWords(new(x, y, z));
+
+    private static string Keep(Edit[] edits)
+    {
+        var (pending, stale) = Replica.Keep(edits);
+        var sent = JsonSerializer.SerializeToElement(edits, CoreJson.Default.EditArray);
+        return Write(
+            new KeptAnswer(pending.Ticket, pending.Sentence, sent, pending.Change.IsEmpty, stale),
+            BridgeJson.Default.KeptAnswer);
+    }
+
+    private static string Tried(Action<Trial> act)
+    {
+        if (_trial is not { } trial)
+        {
+            return Write(new TrialAnswer(Reading.None, null), BridgeJson.Default.TrialAnswer);
+        }
+
+        RefusalAnswer? refused = null;
+        try
+        {
+            act(trial);
+        }
+        catch (Refusal refusal)
+        {
+            refused = AnswerOf(refusal);
+        }
+
+        return Write(new TrialAnswer(trial.Reading, refused), BridgeJson.Default.TrialAnswer);
+    }
+
+    private static string Answer(Func<string> act)
+    {
+        try
+        {
+            return act();
+        }
+        catch (Refusal refusal)
+        {
+            return Write(AnswerOf(refusal), BridgeJson.Default.RefusalAnswer);
+        }
+    }
+
+    private static RefusalAnswer AnswerOf(Refusal refusal) => new(refusal.Word, refusal.Message);
+
+    private static Space ReadSpace(string space) => CoreJson.Read(space, CoreJson.Default.Space);
+
+    private static Ray RayOf(double[] ray) => new(new(ray[0], ray[1], ray[2]), new(ray[3], ray[4], ray[5]));
+
+    private static string Write<T>(T value, JsonTypeInfo<T> type) => JsonSerializer.Serialize(value, type);
+}

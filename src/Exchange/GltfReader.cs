@@ -1,0 +1,290 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using CalmPivot.Core;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Wire;
+using SharpGLTF.Schema2;
+using SharpGLTF.Validation;
+using Gltf = SharpGLTF.Schema2;
+using Node = CalmPivot.Core.Scene.Node;
+
+namespace CalmPivot.Exchange;
+
+/// <summary>
+/// Reads glTF 2.0 into nodes. All placing is computed in 64 bits from the numbers in the file; pivots, orders and shear
+/// come back from the extras that our own files carry, where they still agree with the file's matrices.
+/// </summary>
+public static class GltfReader
+{
+    /// <exception cref="Refusal">unsupported-file, broken-file, too-large; nothing outside the upload has been read.</exception>
+    public static ImportedFile Read(byte[] upload)
+    {
+        ArgumentNullException.ThrowIfNull(upload);
+        var container = Container.Open(upload);
+        using var description = Container.Parse(container.Json);
+        try
+        {
+            Inspection.Check(description.RootElement);
+            return new Reading(Load(container), description.RootElement).Run();
+        }
+        catch (Exception e) when (e is not Refusal)
+        {
+            // Whatever a foreign file brings about in the library or in here, it is the file's fault, not the artist's.
+            throw Container.Broken("it does not keep to glTF 2.0");
+        }
+    }
+
+    private static ModelRoot Load(Container container)
+    {
+        ArraySegment<byte> Resolve(string name) =>
+            container.Files.TryGetValue(Uri.UnescapeDataString(name), out var bytes)
+                ? bytes
+                : throw new Refusal(
+                    Refusals.UnsupportedFile,
+                    $"The file points to “{Core.Words.Speaker.Quoted(name)}”, which is not in the upload. Send a .glb, or a .zip with all its files.");
+
+        try
+        {
+            var context = ReadContext.Create(Resolve);
+            context.Validation = ValidationMode.Strict;
+            using var stream = new MemoryStream(container.Glb ?? container.Json);
+            return container.Glb is null ? context.ReadTextSchema2(stream) : context.ReadBinarySchema2(stream);
+        }
+        catch (Exception e) when (e.GetBaseException() is Refusal refusal)
+        {
+            throw refusal;
+        }
+    }
+
+    /// <summary>One reading of one file.</summary>
+    private sealed class Reading(ModelRoot model, JsonElement description)
+    {
+        private readonly List<Node> _nodes = [];
+        private readonly SortedSet<string> _notes = new(StringComparer.Ordinal);
+        private readonly MeshReader _meshes = new();
+        private readonly MaterialReader _materials = new();
+
+        public ImportedFile Run()
+        {
+            NoteWhatIsLost();
+            var roots = (model.DefaultScene ?? (model.LogicalScenes.Count > 0 ? model.LogicalScenes[0] : null))?.VisualChildren.ToList()
+                ?? [.. model.LogicalNodes.Where(n => n.VisualParent is null)];
+            if (model.LogicalScenes.Count > 1)
+            {
+                _notes.Add($"Of {model.LogicalScenes.Count} scenes in the file, the one it shows first was taken.");
+            }
+
+            var walk = new Stack<(Gltf.Node Node, string? Parent, Affine ParentWorld, double Rank)>();
+            Push(walk, roots, null, Affine.Identity);
+            while (walk.TryPop(out var next))
+            {
+                var (node, world, children) = ReadNode(next.Node, next.Parent, next.ParentWorld, next.Rank);
+                Push(walk, children, node.Id, world);
+            }
+
+            _notes.UnionWith(_meshes.Notes);
+            _notes.UnionWith(_materials.Notes);
+            return new(_nodes, _meshes.Geometries, _materials.Images, [.. _notes]);
+        }
+
+        private static void Push(Stack<(Gltf.Node, string?, Affine, double)> walk, List<Gltf.Node> nodes, string? parent, Affine world)
+        {
+            for (var i = nodes.Count - 1; i >= 0; i--)
+            {
+                walk.Push((nodes[i], parent, world, i + 1));
+            }
+        }
+
+        private (Node Node, Affine World, List<Gltf.Node> Children) ReadNode(Gltf.Node source, string? parent, Affine parentWorld, double rank)
+        {
+            var local = LocalOf(source);
+            var content = source;
+
+            // A helper of our own files carries a part of the matrix that one node cannot hold.
+            if (source.VisualChildren.ToList() is [var only] && Extras(only)?["helper"]?.GetValueKind() == JsonValueKind.True)
+            {
+                local *= LocalOf(only);
+                content = only;
+            }
+
+            var name = string.IsNullOrWhiteSpace(source.Name) ? KindWord(content) : Clean(source.Name);
+            var placement = PlacementOf(source, parentWorld, local, name);
+            var node = new Node(Guid.NewGuid().ToString("N"), name, KindOf(content), parent, rank, placement, null, null, [], null, null, Switches.Default);
+            node = Fill(node, content);
+            _nodes.Add(node);
+            AddSeconds(node, content);
+            var world = ParentFrame.Of(parentWorld, placement.Takes).WorldOf(placement);
+            return (node, world, [.. content.VisualChildren]);
+        }
+
+        private Node Fill(Node node, Gltf.Node source) => node.Kind switch
+        {
+            NodeKind.Mesh => Extras(source)?["shape"] is { } shape && ShapeOf(shape) is { } made
+                ? node with { Kind = NodeKind.Shape, Shape = made, Materials = [.. source.Mesh.Primitives.Take(1).Select(p => _materials.Read(p.Material))] }
+                : node with
+                {
+                    Geometry = _meshes.Read(source.Mesh),
+                    Materials = [.. MeshReader.Slots(source.Mesh).Select(_materials.Read)],
+                },
+            NodeKind.Camera => node with { Camera = LensReader.Camera(source.Camera) },
+            NodeKind.Light => node with { Light = LensReader.Light(source.PunctualLight) },
+            _ => node,
+        };
+
+        /// <summary>glTF lets one node be mesh, camera and light at once; here each becomes a node of its own.</summary>
+        private void AddSeconds(Node node, Gltf.Node source)
+        {
+            void Add(bool there, NodeKind kind, Func<Node, Node> fill)
+            {
+                if (there && node.Kind != kind && !(node.Kind == NodeKind.Shape && kind == NodeKind.Mesh))
+                {
+                    _nodes.Add(fill(node with
+                    {
+                        Id = Guid.NewGuid().ToString("N"),
+                        Kind = kind,
+                        Parent = node.Id,
+                        Rank = 0,
+                        Placement = Placement.Default,
+                        Geometry = null,
+                        Materials = [],
+                        Camera = null,
+                        Light = null,
+                    }));
+                }
+            }
+
+            Add(source.Camera is not null, NodeKind.Camera, n => n with { Camera = LensReader.Camera(source.Camera!) });
+            Add(source.PunctualLight is not null, NodeKind.Light, n => n with { Light = LensReader.Light(source.PunctualLight!) });
+        }
+
+        private Placement PlacementOf(Gltf.Node source, Affine parentWorld, Affine local, string name)
+        {
+            if (Extras(source)?["placement"] is { } kept && Deserialize(kept.ToJsonString(), CoreJson.Default.PlacementPatch) is { } patch)
+            {
+                var own = patch.ApplyTo(Placement.Default);
+                var there = parentWorld * local;
+                var said = ParentFrame.Of(parentWorld, own.Takes).WorldOf(own);
+
+                // The file holds 32-bit numbers; beyond their rounding, somebody has moved the node since.
+                if (said.IsFinite && said.Distance(there) <= 1e-5 * (1 + there.Linear.Norm + there.Offset.Length))
+                {
+                    return own;
+                }
+            }
+
+            var transform = source.LocalTransform;
+            if (!local.IsFinite)
+            {
+                throw Container.Broken($"“{Core.Words.Speaker.Quoted(name)}” stands nowhere");
+            }
+
+            if (Math.Abs(local.Linear.Determinant) < 1e-24 || Triangular.Condition(local.Linear) > 1e9)
+            {
+                _notes.Add("Objects that were scaled to nothing were given a very small size.");
+                var (x, y, z) = local.Linear;
+                Vec3 Least(Vec3 v) => new(Math.Max(v.X, 1e-6), Math.Max(v.Y, 1e-6), Math.Max(v.Z, 1e-6));
+                return Placement.Default with { Position = local.Offset, Scale = Least(new(x.Length, y.Length, z.Length)) };
+            }
+
+            // Plain parts are taken as they are, signs included; anything else is split exactly.
+            if (transform.IsSRT && source.VisualChildren.All(c => Extras(c)?["helper"] is null))
+            {
+                var s = transform.Scale;
+                var q = transform.Rotation;
+                var r = new Quat(q.X, q.Y, q.Z, q.W).ToMatrix();
+                return Placement.Default with
+                {
+                    Position = local.Offset,
+                    Rotation = Euler.FromMatrix(r, EulerOrder.XYZ, Vec3.Zero),
+                    Scale = new(s.X, s.Y, s.Z),
+                };
+            }
+
+            return Placement.Default.Storing(local);
+        }
+
+        private static Affine LocalOf(Gltf.Node node)
+        {
+            var transform = node.LocalTransform;
+            if (transform.IsSRT)
+            {
+                var (t, q, s) = (transform.Translation, transform.Rotation, transform.Scale);
+                var r = new Quat(q.X, q.Y, q.Z, q.W).ToMatrix();
+                return new(r * Mat3.Diagonal(new(s.X, s.Y, s.Z)), new(t.X, t.Y, t.Z));
+            }
+
+            // The library's matrices act on row vectors; its rows are our columns.
+            var m = transform.Matrix;
+            return new(
+                new(new(m.M11, m.M12, m.M13), new(m.M21, m.M22, m.M23), new(m.M31, m.M32, m.M33)),
+                new(m.M41, m.M42, m.M43));
+        }
+
+        private void NoteWhatIsLost()
+        {
+            void Note(bool there, string what)
+            {
+                if (there)
+                {
+                    _notes.Add($"{what} cannot be kept yet and were left out.");
+                }
+            }
+
+            Note(model.LogicalSkins.Count > 0, "Skins (meshes bent by joints)");
+            Note(model.LogicalAnimations.Count > 0, "Animations");
+            Note(model.LogicalMeshes.Any(m => m.Primitives.Any(p => p.MorphTargetsCount > 0)), "Morph targets");
+            string[] kept = ["KHR_lights_punctual", "KHR_materials_unlit", "KHR_materials_emissive_strength", "KHR_mesh_quantization"];
+            foreach (var extension in Inspection.Strings(description, "extensionsUsed").Except(kept))
+            {
+                _notes.Add($"The file uses {extension}, which was left out.");
+            }
+        }
+
+        private static JsonObject? Extras(Gltf.Node node) => node.Extras is JsonObject extras ? extras[GltfWriter.ExtrasKey] as JsonObject : null;
+
+        private static Core.Shapes.Shape? ShapeOf(JsonNode json)
+        {
+            try
+            {
+                var patch = Deserialize(json.ToJsonString(), CoreJson.Default.ShapePatch);
+                return patch?.Type is { } type ? Core.Shapes.Shape.Default(type).With(patch) : null;
+            }
+            catch (Refusal)
+            {
+                return null;
+            }
+        }
+
+        private static T? Deserialize<T>(string json, System.Text.Json.Serialization.Metadata.JsonTypeInfo<T> type)
+            where T : class
+        {
+            try
+            {
+                return JsonSerializer.Deserialize(json, type);
+            }
+            catch (JsonException)
+            {
+                // Extras of others may bear our name; the matrices are then what counts.
+                return null;
+            }
+        }
+
+        private static NodeKind KindOf(Gltf.Node node) =>
+            node.Mesh is not null ? NodeKind.Mesh : node.Camera is not null ? NodeKind.Camera : node.PunctualLight is not null ? NodeKind.Light : NodeKind.Group;
+
+        private static string KindWord(Gltf.Node node) => KindOf(node) switch
+        {
+            NodeKind.Mesh => string.IsNullOrWhiteSpace(node.Mesh.Name) ? "Mesh" : Clean(node.Mesh.Name),
+            NodeKind.Camera => "Camera",
+            NodeKind.Light => "Light",
+            _ => "Group",
+        };
+
+        private static string Clean(string name)
+        {
+            var clean = string.Concat(name.Where(c => !char.IsControl(c))).Trim();
+            return clean.Length == 0 ? "Object" : clean.Length > Node.MostNameLength ? clean[..Node.MostNameLength] : clean;
+        }
+    }
+}

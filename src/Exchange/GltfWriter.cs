@@ -1,0 +1,179 @@
+using System.Numerics;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
+using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Wire;
+using SharpGLTF.Schema2;
+using SharpGLTF.Transforms;
+using Gltf = SharpGLTF.Schema2;
+using Material = CalmPivot.Core.Scene.Material;
+using Node = CalmPivot.Core.Scene.Node;
+
+namespace CalmPivot.Exchange;
+
+/// <summary>
+/// Writes a scene as glTF 2.0 that every reader understands. A matrix that translation, rotation and scale cannot hold is
+/// split by singular values between the node and a helper below it; what glTF has no place for rides in the node's extras.
+/// </summary>
+public static class GltfWriter
+{
+    internal const string ExtrasKey = "calmPivot";
+
+    /// <param name="images">The pictures that materials name, by hash.</param>
+    public static byte[] Write(SceneDocument scene, IReadOnlyDictionary<string, byte[]> images, bool binary)
+    {
+        var model = new Writing(scene, images).Run();
+        using var stream = new MemoryStream();
+        if (binary)
+        {
+            model.WriteGLB(stream, new WriteSettings { Validation = SharpGLTF.Validation.ValidationMode.Strict });
+            return stream.ToArray();
+        }
+
+        return System.Text.Encoding.UTF8.GetBytes(WithBuffersInside(model));
+    }
+
+    private static string WithBuffersInside(ModelRoot model)
+    {
+        var files = new Dictionary<string, ArraySegment<byte>>();
+        var context = WriteContext.CreateFromDictionary(files).WithTextSettings();
+        context.ImageWriting = ResourceWriteMode.EmbeddedAsBase64;
+        context.MergeBuffers = true;
+        context.JsonIndented = true;
+        context.WriteTextSchema2("scene", model);
+        var json = JsonNode.Parse(files["scene.gltf"].AsSpan())!.AsObject();
+        foreach (var buffer in json["buffers"]?.AsArray() ?? [])
+        {
+            if (buffer?["uri"]?.GetValue<string>() is { } uri && files.TryGetValue(uri, out var bytes))
+            {
+                buffer["uri"] = "data:application/octet-stream;base64," + Convert.ToBase64String(bytes);
+            }
+        }
+
+        return json.ToJsonString(new JsonSerializerOptions { WriteIndented = true });
+    }
+
+    /// <summary>One writing of one scene.</summary>
+    private sealed class Writing(SceneDocument scene, IReadOnlyDictionary<string, byte[]> images)
+    {
+        private readonly ModelRoot _model = ModelRoot.CreateModel();
+        private readonly Dictionary<(Geometry, string), Mesh> _meshes = [];
+        private readonly Dictionary<string, (Gltf.Node Holder, Affine World)> _written = [];
+
+        public ModelRoot Run()
+        {
+            _model.Asset.Generator = "Calm Pivot";
+            var root = _model.UseScene(scene.Name);
+            var materials = new MaterialWriter(_model, images);
+            foreach (var node in scene.Branch(null))
+            {
+                WriteNode(root, node, materials);
+            }
+
+            return _model;
+        }
+
+        private void WriteNode(Gltf.Scene root, Node node, MaterialWriter materials)
+        {
+            var (parent, parentWorld) = node.Parent is null ? ((Gltf.Node?)null, Affine.Identity) : _written[node.Parent];
+            var frame = node.Parent is null ? ParentFrame.World : ParentFrame.Of(parentWorld, node.Placement.Takes);
+            var world = frame.WorldOf(node.Placement);
+            var local = node.Placement.Takes == Takes.All || node.Parent is null ? node.Placement.Local() : parentWorld.Inverse() * world;
+            var target = parent is null ? root.CreateNode(node.Name) : parent.CreateNode(node.Name);
+            var holder = Place(target, local, node.Name);
+            target.Extras = ExtrasOf(node);
+            _written[node.Id] = (holder, world);
+            if (Extents.GeometryOf(scene, node) is { Parts.Count: > 0 } geometry)
+            {
+                holder.Mesh = MeshOf(geometry, node, materials);
+                if (node.Shape is { } shape && !ReferenceEquals(holder, target))
+                {
+                    holder.Extras![ExtrasKey]!["shape"] = ShapeJson(shape);
+                }
+            }
+
+            if (node.Camera is { } camera)
+            {
+                LensWriter.Write(_model, holder, camera);
+            }
+
+            if (node.Light is { } light)
+            {
+                LensWriter.Write(_model, holder, light);
+            }
+        }
+
+        /// <summary>Places a node; where one is not enough, a helper below it holds the second turn and all content.</summary>
+        private static Gltf.Node Place(Gltf.Node node, Affine local, string name)
+        {
+            var (x, y, z) = local.Linear;
+            var lengths = new Vec3(x.Length, y.Length, z.Length);
+            var most = 1e-6 * lengths.X * lengths.Y + 1e-6 * lengths.Y * lengths.Z + 1e-6 * lengths.X * lengths.Z;
+            if (Math.Abs(x.Dot(y)) + Math.Abs(y.Dot(z)) + Math.Abs(x.Dot(z)) <= most)
+            {
+                var mirror = local.Linear.Determinant < 0 ? -1 : 1;
+                var scale = lengths with { X = lengths.X * mirror };
+                var rotation = new Mat3(x * (1 / scale.X), y * (1 / scale.Y), z * (1 / scale.Z));
+                node.LocalTransform = Transform(local.Offset, rotation, scale);
+                return node;
+            }
+
+            var (u, stretch, v) = Symmetric.Singular(local.Linear);
+            node.LocalTransform = Transform(local.Offset, u, stretch);
+            var helper = node.CreateNode(name + " (helper)");
+            helper.LocalTransform = Transform(Vec3.Zero, v.Transposed(), Vec3.One);
+            helper.Extras = new JsonObject { [ExtrasKey] = new JsonObject { ["helper"] = true } };
+            return helper;
+        }
+
+        private static AffineTransform Transform(Vec3 t, Mat3 r, Vec3 s)
+        {
+            var q = Quat.From(r);
+            return new AffineTransform(
+                new Vector3((float)s.X, (float)s.Y, (float)s.Z),
+                Quaternion.Normalize(new Quaternion((float)q.X, (float)q.Y, (float)q.Z, (float)q.W)),
+                new Vector3((float)t.X, (float)t.Y, (float)t.Z));
+        }
+
+        private static JsonObject ExtrasOf(Node node)
+        {
+            var p = node.Placement;
+            var patch = new PlacementPatch
+            {
+                Position = p.Position,
+                Rotation = p.Rotation,
+                Order = p.Order,
+                Scale = p.Scale,
+                Shear = p.Shear,
+                Pivot = p.Pivot,
+                PivotTurn = p.PivotTurn,
+                Takes = new(p.Takes.Position, p.Takes.Rotation, p.Takes.Scale),
+            };
+            var own = new JsonObject { ["placement"] = JsonNode.Parse(JsonSerializer.Serialize(patch, CoreJson.Default.PlacementPatch)) };
+            if (node.Shape is { } shape)
+            {
+                own["shape"] = ShapeJson(shape);
+            }
+
+            return new JsonObject { [ExtrasKey] = own };
+        }
+
+        private static JsonNode? ShapeJson(Shape shape) => JsonNode.Parse(JsonSerializer.Serialize(shape.ToPatch(), CoreJson.Default.ShapePatch));
+
+        private Mesh MeshOf(Geometry geometry, Node node, MaterialWriter materials)
+        {
+            var look = string.Join('\n', node.Materials.Select(m => JsonSerializer.Serialize(new[] { m }, CoreJson.Default.MaterialArray)));
+            if (!_meshes.TryGetValue((geometry, look), out var mesh))
+            {
+                _meshes[(geometry, look)] = mesh = MeshWriter.Write(_model, geometry, node.Name, slot =>
+                    materials.Write(slot < node.Materials.Length ? node.Materials[slot] : Material.Default));
+            }
+
+            return mesh;
+        }
+    }
+}

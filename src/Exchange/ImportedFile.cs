@@ -1,0 +1,38 @@
+using CalmPivot.Core;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Exchange;
+
+/// <summary>What a file held, ready to be stored: nodes with fresh ids, geometry and pictures by hash, and what could not be kept.</summary>
+public sealed record ImportedFile(
+    IReadOnlyList<Node> Nodes,
+    IReadOnlyDictionary<string, byte[]> Geometries,
+    IReadOnlyDictionary<string, (string MediaType, byte[] Bytes)> Images,
+    IReadOnlyList<string> Notes)
+{
+    /// <summary>The change that puts imported nodes into a scene, after what is there, under a node or at the top.</summary>
+    /// <exception cref="Refusal">not-found, too-large.</exception>
+    public static Change Under(IScene scene, IReadOnlyList<Node> nodes, string? under)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(nodes);
+        if (under is not null && scene.Find(under) is null)
+        {
+            throw new Refusal(Refusals.NotFound, "What the file was to be put under is not in the scene any more. Pick another place.");
+        }
+
+        if (scene.Count + nodes.Count > SceneDocument.MostNodes)
+        {
+            throw new Refusal(Refusals.TooLarge, $"The scene would hold {scene.Count + nodes.Count} objects; at most {SceneDocument.MostNodes} fit. Remove some first.");
+        }
+
+        var siblings = scene.Children(under);
+        var last = siblings.Count > 0 ? scene.Find(siblings[^1])!.Rank : 0;
+        return new([
+            .. nodes.Select(node => node.Parent is null
+                ? new NodeChange(node.Id, null, node with { Parent = under, Rank = last + node.Rank })
+                : new NodeChange(node.Id, null, node)),
+        ]);
+    }
+}

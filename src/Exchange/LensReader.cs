@@ -1,0 +1,57 @@
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using SharpGLTF.Schema2;
+using Camera = CalmPivot.Core.Scene.Camera;
+using Gltf = SharpGLTF.Schema2;
+
+namespace CalmPivot.Exchange;
+
+/// <summary>Reads cameras and KHR_lights_punctual.</summary>
+internal static class LensReader
+{
+    public static Camera Camera(Gltf.Camera source)
+    {
+        switch (source.Settings)
+        {
+            case CameraPerspective p:
+                // An endless far plane is allowed there; here it is just very far.
+                var far = float.IsFinite(p.ZFar) && p.ZFar > p.ZNear ? p.ZFar : 1e6;
+                return new Camera
+                {
+                    Projection = Projection.Perspective,
+                    Fov = Math.Clamp(p.VerticalFOV * Degrees.PerRadian, 0.01, 179),
+                    Near = Math.Max(p.ZNear, 1e-6),
+                    Far = Math.Max(far, p.ZNear * 2),
+                };
+            case CameraOrthographic o:
+                return new Camera
+                {
+                    Projection = Projection.Parallel,
+                    Height = Math.Max(2 * Math.Abs(o.YMag), 1e-6),
+                    Near = Math.Max(o.ZNear, 1e-6),
+                    Far = Math.Max(o.ZFar, Math.Max(o.ZNear, 1e-6) * 2),
+                };
+            default:
+                return Core.Scene.Camera.Default;
+        }
+    }
+
+    public static Light Light(PunctualLight source)
+    {
+        var spot = source.LightType == PunctualLightType.Spot;
+        return new Light
+        {
+            Type = source.LightType switch
+            {
+                PunctualLightType.Directional => LightType.Directional,
+                PunctualLightType.Spot => LightType.Spot,
+                _ => LightType.Point,
+            },
+            Color = Colors.FromLinear(source.Color.X, source.Color.Y, source.Color.Z),
+            Intensity = source.Intensity,
+            Range = source.LightType != PunctualLightType.Directional && float.IsFinite(source.Range) && source.Range > 0 ? source.Range : null,
+            InnerCone = spot ? Math.Clamp(source.InnerConeAngle * Degrees.PerRadian, 0, 90) : null,
+            OuterCone = spot ? Math.Clamp(source.OuterConeAngle * Degrees.PerRadian, 0.01, 90) : null,
+        };
+    }
+}

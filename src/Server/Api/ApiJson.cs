@@ -1,0 +1,68 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Wire;
+
+namespace CalmPivot.Server.Api;
+
+/// <summary>The JSON of the API: camelCase, nothing unknown, nothing missing.</summary>
+public static class ApiJson
+{
+    public static readonly JsonSerializerOptions Options = Configure(new JsonSerializerOptions(JsonSerializerDefaults.Web));
+
+    public static JsonSerializerOptions Configure(JsonSerializerOptions options)
+    {
+        ArgumentNullException.ThrowIfNull(options);
+        options.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
+        options.DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull;
+        options.NumberHandling = JsonNumberHandling.Strict;
+        options.PropertyNameCaseInsensitive = false;
+        options.RespectNullableAnnotations = true;
+        options.RespectRequiredConstructorParameters = true;
+        options.AllowDuplicateProperties = false;
+        options.AllowOutOfOrderMetadataProperties = true;
+        options.Converters.Add(new Vec3Converter());
+        options.Converters.Add(new AffineConverter());
+        options.Converters.Add(new ShapeConverter());
+        return options;
+    }
+}
+
+/// <summary>The answer to edits, undo and redo, and what pages hear.</summary>
+public sealed record StepAnswer(long Revision, StepLine Step, NodeData[] Changed, string[] Removed);
+
+/// <summary>The step that was made, taken back or done again.</summary>
+public sealed record StepLine(long Number, string Sentence, string By);
+
+/// <summary>The short answer, for callers that know what they did.</summary>
+public sealed record MinimalAnswer(long Revision, StepLine Step, string Digest);
+
+public sealed record EditsRequest(long Base, Edit[] Edits, Guid? Key = null);
+
+public sealed record RestoreRequest(long Base, Guid? Key = null, long? To = null);
+
+public sealed record NewSceneRequest(string Name, string? Like = null);
+
+public sealed record DescribeRequest(string? Name = null, string? Unit = null);
+
+public sealed record NameStepRequest(string? Name = null);
+
+/// <summary>A whole scene.</summary>
+public sealed record SceneAnswer(
+    string Id,
+    string Name,
+    long Revision,
+    string Unit,
+    IReadOnlyList<NodeData> Nodes,
+    IReadOnlyList<string> Marks,
+    IReadOnlyList<string> Collections,
+    IReadOnlyList<string>? Notes = null);
+
+public sealed record EvaluatedAnswer(long Revision, IReadOnlyList<EvaluatedNode> Nodes);
+
+/// <summary>Where a node stands after evaluation: world matrix column-major, pivot in the world.</summary>
+public sealed record EvaluatedNode(string Id, double[] World, double[] Pivot, SeenAnswer Seen, IReadOnlyList<string> Warnings);
+
+public sealed record SeenAnswer(bool Working, bool Final, IReadOnlyList<string> Reasons);
+
+public sealed record StepEntry(long Number, string Sentence, string By, DateTimeOffset At, bool Undone, bool Dropped, string? Name);

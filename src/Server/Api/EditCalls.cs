@@ -1,0 +1,57 @@
+using System.Security.Cryptography;
+using System.Text.Json;
+using CalmPivot.Core;
+using CalmPivot.Core.Edits;
+using CalmPivot.Server.Scenes;
+
+namespace CalmPivot.Server.Api;
+
+/// <summary>The calls that edit a scene and walk its history.</summary>
+internal static class EditCalls
+{
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        api.MapPost("/scenes/{id}/edits", Edit).Produces<StepAnswer>();
+        api.MapPost("/scenes/{id}/undo", Undo).Produces<StepAnswer>();
+        api.MapPost("/scenes/{id}/redo", Redo).Produces<StepAnswer>();
+        api.MapGet("/scenes/{id}/steps", Steps).Produces<List<StepEntry>>();
+        api.MapPatch("/scenes/{id}/steps/{number:long}", NameStep).Produces(204);
+    }
+
+    private static async Task<IResult> Edit(string id, EditsRequest request, HttpContext context, OpenScenes scenes)
+    {
+        var scene = await scenes.Get(id);
+        return Answer(context, await scene.Edit(Person.Of(context), request.Base, request.Key, request.Edits));
+    }
+
+    private static async Task<IResult> Undo(string id, RestoreRequest request, HttpContext context, OpenScenes scenes) =>
+        Answer(context, await (await scenes.Get(id)).Undo(Person.Of(context), request.Key, request.To));
+
+    private static async Task<IResult> Redo(string id, RestoreRequest request, HttpContext context, OpenScenes scenes) =>
+        Answer(context, await (await scenes.Get(id)).Redo(Person.Of(context), request.Key, request.To));
+
+    private static async Task<IResult> Steps(string id, OpenScenes scenes) =>
+        Results.Ok(await (await scenes.Get(id)).Read((_, history) =>
+            history.Steps.Select(s => new StepEntry(s.Number, s.Sentence, s.By, s.At, s.Undone, s.Dropped, s.Name)).ToList()));
+
+    private static async Task<IResult> NameStep(string id, long number, NameStepRequest request, OpenScenes scenes)
+    {
+        await (await scenes.Get(id)).NameStep(number, request.Name is null ? null : Rename.Fitting(request.Name));
+        return Results.NoContent();
+    }
+
+    private static IResult Answer(HttpContext context, string answer)
+    {
+        if (!context.Request.Headers["Prefer"].ToString().Contains("return=minimal", StringComparison.Ordinal))
+        {
+            return Results.Text(answer, "application/json");
+        }
+
+        var full = JsonSerializer.Deserialize<StepAnswer>(answer, ApiJson.Options)!;
+        var changed = JsonSerializer.SerializeToUtf8Bytes(new { full.Changed, full.Removed }, ApiJson.Options);
+        context.Response.Headers["Preference-Applied"] = "return=minimal";
+        return Results.Json(
+            new MinimalAnswer(full.Revision, full.Step, Convert.ToHexStringLower(SHA256.HashData(changed))),
+            ApiJson.Options);
+    }
+}

@@ -1,0 +1,54 @@
+using System.Text.Json;
+using CalmPivot.Core;
+using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Http.Features;
+using Npgsql;
+
+namespace CalmPivot.Server.Api;
+
+/// <summary>Turns refusals and failures into RFC 9457 problem details: a sentence for the artist and a stable word.</summary>
+internal static class Problems
+{
+    public static void Use(WebApplication app)
+    {
+        app.UseExceptionHandler(new ExceptionHandlerOptions
+        {
+            ExceptionHandler = Handle,
+            SuppressDiagnosticsCallback = context => context.Exception is Refusal or BadHttpRequestException,
+        });
+        app.UseStatusCodePages();
+    }
+
+    private static async Task Handle(HttpContext context)
+    {
+        var error = context.Features.Get<IExceptionHandlerFeature>()?.Error;
+        var (status, refusal, detail) = error switch
+        {
+            Refusal r => (StatusOf(r.Word), r.Word, r.Message),
+            BadHttpRequestException { StatusCode: 413 } => (413, Refusals.TooLarge, $"This is larger than what is accepted ({Limit(context)}). Send less at once."),
+            BadHttpRequestException { InnerException: JsonException e } => (400, Refusals.NotUnderstood, Core.Wire.CoreJson.NotUnderstood(e).Message),
+            BadHttpRequestException e => (e.StatusCode, Refusals.NotUnderstood, "This call was not understood. Check it against /openapi/v1.json."),
+            NpgsqlException => (503, "not-stored", "The scene cannot be stored at the moment. Nothing was changed; try again shortly."),
+            _ => (500, "failed", "Something went wrong on the server. Nothing was changed; try again, and reload the page if it stays."),
+        };
+        context.Response.StatusCode = status;
+        await Results.Problem(
+            detail: detail,
+            statusCode: status,
+            title: "Refused",
+            extensions: new Dictionary<string, object?> { ["refusal"] = refusal }).ExecuteAsync(context);
+    }
+
+    private static int StatusOf(string word) => word switch
+    {
+        Refusals.NotFound => 404,
+        Refusals.NotUnderstood or Refusals.NothingPicked => 400,
+        Refusals.ChangedMeanwhile or Refusals.KeyReused or Refusals.NothingToUndo or Refusals.Locked => 409,
+        Refusals.TooLarge => 413,
+        Refusals.UnsupportedFile => 415,
+        _ => 422,
+    };
+
+    private static string Limit(HttpContext context) =>
+        context.Features.Get<IHttpMaxRequestBodySizeFeature>()?.MaxRequestBodySize is { } most ? $"{most / (1024 * 1024)} MB" : "the limit";
+}

@@ -1,0 +1,116 @@
+using CalmPivot.Core;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Seeing;
+using CalmPivot.Core.Wire;
+using CalmPivot.Core.Words;
+using CalmPivot.Server.Demo;
+using CalmPivot.Server.Scenes;
+using CalmPivot.Server.Store;
+
+namespace CalmPivot.Server.Api;
+
+/// <summary>The calls on whole scenes.</summary>
+internal static class SceneCalls
+{
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        api.MapGet("/scenes", (SceneStore store) => store.List()).Produces<List<SceneSummary>>();
+        api.MapPost("/scenes", Create).Produces<SceneAnswer>(201);
+        api.MapGet("/scenes/{id}", Read).Produces<SceneAnswer>();
+        api.MapGet("/scenes/{id}/document", Document).Produces(200, contentType: "application/octet-stream");
+        api.MapPatch("/scenes/{id}", Describe).Produces<SceneAnswer>();
+        api.MapDelete("/scenes/{id}", Delete).Produces(204);
+        api.MapGet("/scenes/{id}/evaluated", Evaluated).Produces<EvaluatedAnswer>();
+        api.MapGet("/scenes/{id}/geometry/{hash}", Geometry).Produces(200, contentType: BlobStore.GeometryType);
+        api.MapPost("/demo", RestoreDemo).Produces<SceneAnswer>();
+    }
+
+    internal static SceneAnswer AnswerOf(SceneDocument scene, IReadOnlyList<string>? notes = null) =>
+        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [], [], notes);
+
+    private static async Task<IResult> Create(NewSceneRequest request, SceneStore store, BlobStore blobs, OpenScenes scenes)
+    {
+        var name = Rename.Fitting(request.Name);
+        var (unit, nodes) = request.Like switch
+        {
+            null => ("m", []),
+            "start" => ("m", StartScene.Nodes()),
+            var other => await (await scenes.Get(other)).Read((document, _) => (document.Unit, document.Nodes.ToList())),
+        };
+        var scene = new SceneDocument(Guid.NewGuid().ToString("N"), name, unit, 1, nodes, blobs);
+        await store.Create(scene, []);
+        return Results.Created($"/api/scenes/{scene.Id}", AnswerOf(scene));
+    }
+
+    private static async Task<IResult> Read(string id, HttpContext context, OpenScenes scenes)
+    {
+        var answer = await (await scenes.Get(id)).Read((document, _) => AnswerOf(document));
+        context.Response.Headers.ETag = $"\"{answer.Revision}\"";
+        return Results.Ok(answer);
+    }
+
+    private static async Task<IResult> Document(string id, OpenScenes scenes) =>
+        Results.Bytes(await (await scenes.Get(id)).Read((document, _) => SceneBinary.Write(document)), "application/octet-stream");
+
+    private static async Task<IResult> Describe(string id, DescribeRequest request, OpenScenes scenes)
+    {
+        if (request.Unit is { } unit && !Unit.OfScenes.Contains(unit))
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"“{unit}” is no unit of a scene. Use {string.Join(", ", Unit.OfScenes)}.");
+        }
+
+        var scene = await scenes.Get(id);
+        await scene.Describe(request.Name, request.Unit);
+        return Results.Ok(await scene.Read((document, _) => AnswerOf(document)));
+    }
+
+    private static async Task<IResult> Delete(string id, SceneStore store, OpenScenes scenes)
+    {
+        var deleted = await store.Delete(id);
+        scenes.Forget(id);
+        return deleted ? Results.NoContent() : throw new Refusal(Refusals.NotFound, "This scene does not exist, or has been removed already.");
+    }
+
+    private static async Task<IResult> Evaluated(string id, OpenScenes scenes) =>
+        Results.Ok(await (await scenes.Get(id)).Evaluated((document, evaluator) => new EvaluatedAnswer(
+            document.Revision,
+            [.. document.Branch(null).Select(node =>
+            {
+                var world = evaluator.WorldOf(node.Id);
+                var seen = Seen.Of(document, node);
+                List<string> warnings = [];
+                if (node.Placement.IsSheared)
+                {
+                    warnings.Add("sheared");
+                }
+
+                if (Euler.FromLiningUp(node.Placement.Rotation, node.Placement.Order) < 0.5)
+                {
+                    warnings.Add("two rotation axes line up");
+                }
+
+                return new EvaluatedNode(
+                    node.Id,
+                    world.ToArray(),
+                    world.Point(node.Placement.Pivot).ToArray(),
+                    new(seen.Working, seen.Final, seen.Reasons),
+                    warnings);
+            })])));
+
+    private static async Task<IResult> Geometry(string id, string hash, HttpContext context, BlobStore blobs)
+    {
+        var blob = await blobs.Read(id, hash)
+            ?? throw new Refusal(Refusals.NotFound, "This geometry is not stored in this scene.");
+        context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
+        return Results.Bytes(blob.Bytes, blob.MediaType);
+    }
+
+    /// <summary>Brings the demo back as it was: one step that can be undone; made anew where it was removed.</summary>
+    private static async Task<IResult> RestoreDemo(HttpContext context, DemoSeed demo, OpenScenes scenes)
+    {
+        await demo.Restore(Person.Of(context));
+        return Results.Ok(await (await scenes.Get(OrreryRoom.SceneId)).Read((document, _) => AnswerOf(document)));
+    }
+}

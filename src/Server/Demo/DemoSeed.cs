@@ -1,0 +1,54 @@
+using CalmPivot.Core;
+using CalmPivot.Core.Scene;
+using CalmPivot.Server.Scenes;
+using CalmPivot.Server.Store;
+
+namespace CalmPivot.Server.Demo;
+
+/// <summary>Puts the demo scene into the database: on the first start, and when asked to bring it back.</summary>
+public sealed class DemoSeed(SceneStore store, BlobStore blobs, OpenScenes scenes)
+{
+    /// <summary>Seeds the demo where there is no scene at all.</summary>
+    public async Task SeedOnce()
+    {
+        if ((await store.List()).Count == 0)
+        {
+            await Create();
+        }
+    }
+
+    public async Task Restore(string by)
+    {
+        OpenScene scene;
+        try
+        {
+            scene = await scenes.Get(OrreryRoom.SceneId);
+        }
+        catch (Refusal)
+        {
+            await Create();
+            return;
+        }
+
+        await scene.Change(by, "Restored the demo", Replacing, []);
+    }
+
+    private static Change Replacing(IScene scene)
+    {
+        var draft = new SceneDraft(scene);
+        foreach (var node in draft.Branch(null).Reverse().ToList())
+        {
+            draft.Remove(node);
+        }
+
+        foreach (var node in OrreryRoom.Build().Branch(null))
+        {
+            draft.Put(node);
+        }
+
+        return draft.ToChange();
+    }
+
+    private Task Create() => store.Create(
+        new SceneDocument(OrreryRoom.SceneId, OrreryRoom.SceneName, "m", 1, OrreryRoom.Build().Nodes, blobs), []);
+}

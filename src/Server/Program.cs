@@ -1,0 +1,61 @@
+using CalmPivot.Server.Api;
+using CalmPivot.Server.Demo;
+using CalmPivot.Server.Hosting;
+using CalmPivot.Server.Push;
+using CalmPivot.Server.Scenes;
+using CalmPivot.Server.Store;
+using Npgsql;
+
+var builder = WebApplication.CreateSlimBuilder(args);
+var connectionString = builder.Configuration.GetConnectionString("CalmPivot")
+    ?? throw new InvalidOperationException("Say where PostgreSQL is: ConnectionStrings__CalmPivot=\"Host=…;Database=…\".");
+
+builder.Configuration["AllowedHosts"] ??= "localhost;127.0.0.1;[::1]";
+builder.Logging.ClearProviders();
+builder.Logging.AddJsonConsole(options => options.TimestampFormat = "O");
+builder.WebHost.UseKestrelHttpsConfiguration();
+builder.WebHost.ConfigureKestrel(kestrel =>
+{
+    kestrel.AddServerHeader = false;
+    kestrel.Limits.MaxRequestBodySize = 16 * 1024 * 1024;
+});
+
+builder.Services.AddSingleton(_ => Database.Open(connectionString));
+builder.Services.AddSingleton<SceneStore>();
+builder.Services.AddSingleton<BlobStore>();
+builder.Services.AddSingleton<SettingsStore>();
+builder.Services.AddSingleton<OpenScenes>();
+builder.Services.AddSingleton<IScenePush, ScenePush>();
+builder.Services.AddSingleton<DemoSeed>();
+builder.Services.AddSignalR().AddJsonProtocol(options => ApiJson.Configure(options.PayloadSerializerOptions));
+builder.Services.AddProblemDetails();
+builder.Services.AddOpenApi();
+builder.Services.AddHostFiltering(_ => { });
+builder.Services.ConfigureHttpJsonOptions(options => ApiJson.Configure(options.SerializerOptions));
+
+var app = builder.Build();
+Guards.Use(app);
+Problems.Use(app);
+if (app.Configuration["Web"] is { } web && Directory.Exists(web))
+{
+    Pages.Use(app, web);
+}
+
+app.UseRouting();
+app.MapGet("/healthz", async (SceneStore store) => await store.IsAlive()
+    ? Results.Ok(new { status = "ok" })
+    : Results.Json(new { status = "no database" }, statusCode: StatusCodes.Status503ServiceUnavailable)).ExcludeFromDescription();
+app.MapOpenApi("/openapi/{documentName}.json");
+app.MapHub<SceneHub>("/hub");
+var api = app.MapGroup("/api");
+SceneCalls.Map(api);
+EditCalls.Map(api);
+ExchangeCalls.Map(api);
+SettingsCalls.Map(api);
+
+Database.Migrate(connectionString);
+await app.Services.GetRequiredService<DemoSeed>().SeedOnce();
+await app.RunAsync();
+
+/// <summary>Named so that the tests can start the server.</summary>
+public partial class Program;

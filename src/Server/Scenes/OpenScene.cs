@@ -1,0 +1,271 @@
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json;
+using CalmPivot.Core;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Evaluation;
+using CalmPivot.Core.History;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Wire;
+using CalmPivot.Server.Api;
+using CalmPivot.Server.Push;
+using CalmPivot.Server.Store;
+
+namespace CalmPivot.Server.Scenes;
+
+/// <summary>
+/// A scene in memory, in step with the database: calls go one after the other; each is stored before it is applied here,
+/// answered or pushed. After a failure of the database the copy is given up and loaded anew.
+/// </summary>
+public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush push) : IDisposable
+{
+    private readonly SemaphoreSlim _turn = new(1, 1);
+    private readonly SceneDocument _document = loaded.Document;
+    private readonly Dictionary<string, long> _nodeRevisions = loaded.NodeRevisions;
+    private SceneHistory _history = loaded.History;
+    private Evaluator? _evaluator;
+
+    public string Id => _document.Id;
+
+    /// <summary>True after a failure: what is here may differ from what is stored.</summary>
+    public bool Spoiled { get; private set; }
+
+    /// <summary>Reads the scene while nothing changes it.</summary>
+    public async Task<T> Read<T>(Func<SceneDocument, SceneHistory, T> read)
+    {
+        ArgumentNullException.ThrowIfNull(read);
+        await _turn.WaitAsync();
+        try
+        {
+            return read(_document, _history);
+        }
+        finally
+        {
+            _turn.Release();
+        }
+    }
+
+    /// <summary>Reads the scene with all world matrices.</summary>
+    public Task<T> Evaluated<T>(Func<SceneDocument, Evaluator, T> read) =>
+        Read((document, _) => read(document, _evaluator ??= new Evaluator(document)));
+
+    /// <summary>Makes edits as one step.</summary>
+    public Task<string> Edit(string by, long seen, Guid? key, IReadOnlyList<Edit> edits) => InTurn(
+        key,
+        HashOf("edits", JsonSerializer.Serialize([.. edits], StoreJson.Default.EditArray)),
+        () =>
+        {
+            var (change, sentence) = Batch.Run(_document, edits);
+            CheckSeen(change, seen);
+            return (change, sentence, edits, []);
+        },
+        by);
+
+    /// <summary>Stores a change that was worked out elsewhere (an import, the demo) as one step.</summary>
+    public Task<string> Change(string by, string sentence, Func<IScene, Change> work, IReadOnlyList<Blob> blobs) =>
+        InTurn(null, [], () => (work(_document), sentence, [], blobs), by);
+
+    /// <summary>Takes back the person's own latest standing step, or all down to a step.</summary>
+    public Task<string> Undo(string by, Guid? key, long? to) => Restore("undo", by, key, to);
+
+    /// <summary>Does the person's own earliest undone step again, or all up to a step.</summary>
+    public Task<string> Redo(string by, Guid? key, long? to) => Restore("redo", by, key, to);
+
+    /// <summary>Gives the scene another name or unit.</summary>
+    public async Task Describe(string? name, string? unit)
+    {
+        await _turn.WaitAsync();
+        try
+        {
+            var (newName, newUnit) = (name is null ? _document.Name : Rename.Fitting(name), unit ?? _document.Unit);
+            await Guarded(() => store.Describe(Id, newName, newUnit, _document.Revision + 1));
+            (_document.Name, _document.Unit) = (newName, newUnit);
+            _document.Revision++;
+            await push.Described(Id, new(_document.Revision, newName, newUnit));
+        }
+        finally
+        {
+            _turn.Release();
+        }
+    }
+
+    public async Task NameStep(long number, string? name)
+    {
+        await _turn.WaitAsync();
+        try
+        {
+            _history.Name(number, name);
+            await Guarded(() => store.NameStep(Id, number, name));
+        }
+        finally
+        {
+            _turn.Release();
+        }
+    }
+
+    public void Dispose()
+    {
+        _evaluator?.Dispose();
+        _turn.Dispose();
+    }
+
+    private static byte[] HashOf(string call, string body) => SHA256.HashData(Encoding.UTF8.GetBytes($"{call}\n{body}"));
+
+    private async Task<string> InTurn(
+        Guid? key,
+        byte[] hash,
+        Func<(Change Change, string Sentence, IReadOnlyList<Edit> Edits, IReadOnlyList<Blob> Blobs)> work,
+        string by)
+    {
+        await _turn.WaitAsync();
+        try
+        {
+            if (await FirstAnswer(key, hash) is { } first)
+            {
+                return first;
+            }
+
+            var (change, sentence, edits, blobs) = work();
+            var step = new Step(_history.NextNumber, sentence, by, DateTimeOffset.UtcNow, Step.WritesOf(change));
+            var answer = AnswerOf(change, step);
+            var commit = new Commit(
+                _document,
+                change,
+                new(step, edits, _history.RedoOf(by)),
+                new Dictionary<long, bool>(),
+                Keyed(key, hash, answer),
+                blobs);
+            await Guarded(() => store.Write(commit));
+            _history.Add(step);
+            Apply(change);
+            await push.Stepped(Id, answer);
+            return JsonSerializer.Serialize(answer, ApiJson.Options);
+        }
+        finally
+        {
+            _turn.Release();
+        }
+    }
+
+    private async Task<string> Restore(string call, string by, Guid? key, long? to)
+    {
+        await _turn.WaitAsync();
+        try
+        {
+            var hash = HashOf(call, $"{to}");
+            if (await FirstAnswer(key, hash) is { } first)
+            {
+                return first;
+            }
+
+            var undo = call == "undo";
+            var history = new SceneHistory(_history.Steps);
+            var draft = new SceneDraft(_document);
+            var marks = new Dictionary<long, bool>();
+            string NameOf(string id) => _document.Find(id)?.Name ?? "an object that is gone";
+            Step? last = null;
+            while (last is null || (to is not null && Continues(history, by, undo, to.Value)))
+            {
+                last = undo ? history.ToUndo(by, NameOf) : history.ToRedo(by, NameOf);
+                var change = await store.ChangeOf(Id, last.Number);
+                foreach (var (_, before, after) in SceneHistory.Restoring(draft, undo ? change.Reversed() : change).Nodes)
+                {
+                    if (after is not null)
+                    {
+                        draft.Put(after);
+                    }
+                    else if (before is not null)
+                    {
+                        draft.Remove(before);
+                    }
+                }
+
+                history.Mark(last.Number, undo);
+                marks[last.Number] = undo;
+            }
+
+            var restored = draft.ToChange();
+            var answer = AnswerOf(restored, last);
+            await Guarded(() => store.Write(new(_document, restored, null, marks, Keyed(key, hash, answer), [])));
+            _history = history;
+            Apply(restored);
+            await push.Stepped(Id, answer);
+            return JsonSerializer.Serialize(answer, ApiJson.Options);
+        }
+        finally
+        {
+            _turn.Release();
+        }
+    }
+
+    private static bool Continues(SceneHistory history, string by, bool undo, long to) => undo
+        ? history.Steps.Any(s => s.By == by && s.Standing && s.Number > to)
+        : history.Steps.Any(s => s.By == by && s.Undone && !s.Dropped && s.Number <= to);
+
+    private async Task<string?> FirstAnswer(Guid? key, byte[] hash)
+    {
+        if (key is not { } known || await store.AnswerTo(Id, known) is not { } first)
+        {
+            return null;
+        }
+
+        return first.RequestHash.AsSpan().SequenceEqual(hash)
+            ? first.Json
+            : throw new Refusal(Refusals.KeyReused, "This key was used for another call before. Make a new key for each call.");
+    }
+
+    /// <summary>A node that the edits write must be as the caller saw it; nodes that are only read count as they are.</summary>
+    private void CheckSeen(Change change, long seen)
+    {
+        foreach (var (id, before, _) in change.Nodes)
+        {
+            if (before is not null && _nodeRevisions.TryGetValue(id, out var revision) && revision > seen)
+            {
+                throw new Refusal(
+                    Refusals.ChangedMeanwhile,
+                    $"“{before.Name}” has been changed meanwhile, so this edit was not made. Look at it as it is now, and make the edit again.");
+            }
+        }
+    }
+
+    private StepAnswer AnswerOf(Change change, Step step)
+    {
+        var changed = change.Nodes.Where(n => n.After is not null).Select(n => NodeData.From(n.After!)).ToArray();
+        var removed = change.Nodes.Where(n => n.After is null).Select(n => n.Id).ToArray();
+        return new(_document.Revision + 1, new(step.Number, step.Sentence, step.By), changed, removed);
+    }
+
+    private static KeyedAnswer? Keyed(Guid? key, byte[] hash, StepAnswer answer) =>
+        key is { } known ? new(known, hash, JsonSerializer.Serialize(answer, ApiJson.Options)) : null;
+
+    private void Apply(Change change)
+    {
+        _document.Apply(change);
+        _document.Revision++;
+        _evaluator?.Update(change);
+        foreach (var (id, _, after) in change.Nodes)
+        {
+            if (after is null)
+            {
+                _nodeRevisions.Remove(id);
+            }
+            else
+            {
+                _nodeRevisions[id] = _document.Revision;
+            }
+        }
+    }
+
+    private async Task Guarded(Func<Task> write)
+    {
+        try
+        {
+            await write();
+        }
+        catch (Exception)
+        {
+            Spoiled = true;
+            throw;
+        }
+    }
+}

@@ -1,0 +1,283 @@
+using System.Text.Json;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.History;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Wire;
+using Npgsql;
+using Json = CalmPivot.Server.Store.Transactions.Json;
+
+namespace CalmPivot.Server.Store;
+
+/// <summary>A line of the list of scenes.</summary>
+public sealed record SceneSummary(string Id, string Name, long Revision, int NodeCount, DateTimeOffset UpdatedAt);
+
+/// <summary>A scene as loaded: the document, its history, and when each node was last written.</summary>
+public sealed record LoadedScene(SceneDocument Document, SceneHistory History, Dictionary<string, long> NodeRevisions);
+
+/// <summary>An answer to a call with a key, kept so that the call can be sent again.</summary>
+public sealed record KeyedAnswer(Guid Key, byte[] RequestHash, string Json);
+
+/// <summary>A step that is to be stored with what it changed.</summary>
+public sealed record NewStep(Step Step, IReadOnlyList<Edit> Edits, IReadOnlyList<long> Drops);
+
+/// <summary>Geometry or a picture, named by its hash.</summary>
+public sealed record Blob(string Hash, string MediaType, byte[] Bytes);
+
+/// <summary>Everything that one change of a scene writes, in one transaction.</summary>
+public sealed record Commit(
+    SceneDocument Scene,
+    Change Change,
+    NewStep? Step,
+    IReadOnlyDictionary<long, bool> Undone,
+    KeyedAnswer? Answer,
+    IReadOnlyList<Blob> Blobs);
+
+/// <summary>Scenes in PostgreSQL. A change writes the nodes it changed and one row of history, never the whole scene.</summary>
+public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
+{
+    public async Task<bool> IsAlive()
+    {
+        try
+        {
+            await using var connection = await source.OpenConnectionAsync();
+            return await connection.Run("select 1") == -1;
+        }
+        catch (NpgsqlException)
+        {
+            return false;
+        }
+    }
+
+    public async Task<List<SceneSummary>> List()
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        return await connection.Rows(
+            "select id, name, revision, node_count, updated_at from scenes order by updated_at desc, id",
+            r => new SceneSummary(r.GetString(0), r.GetString(1), r.GetInt64(2), r.GetInt32(3), r.GetFieldValue<DateTimeOffset>(4)));
+    }
+
+    public async Task<LoadedScene?> Load(string id)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync(System.Data.IsolationLevel.RepeatableRead);
+        var head = await connection.Rows(
+            "select name, unit, revision from scenes where id = @id",
+            r => (Name: r.GetString(0), Unit: r.GetString(1), Revision: r.GetInt64(2)),
+            ("id", id));
+        if (head.Count == 0)
+        {
+            return null;
+        }
+
+        var rows = await connection.Rows(
+            "select body, revision from nodes where scene_id = @id",
+            r => (Node: JsonSerializer.Deserialize(r.GetString(0), StoreJson.Default.NodeData)!.ToNode(), Revision: r.GetInt64(1)),
+            ("id", id));
+        var steps = await connection.Rows(
+            "select number, sentence, by_person, at, writes, undone, dropped, name from steps where scene_id = @id order by number",
+            r => new Step(
+                r.GetInt64(0),
+                r.GetString(1),
+                r.GetString(2),
+                r.GetFieldValue<DateTimeOffset>(3),
+                JsonSerializer.Deserialize(r.GetString(4), StoreJson.Default.WriteArray)!)
+            {
+                Undone = r.GetBoolean(5),
+                Dropped = r.GetBoolean(6),
+                Name = r.IsDBNull(7) ? null : r.GetString(7),
+            },
+            ("id", id));
+        var (name, unit, revision) = head[0];
+        var document = new SceneDocument(id, name, unit, revision, rows.Select(r => r.Node), blobs);
+        return new(document, new SceneHistory(steps), rows.ToDictionary(r => r.Node.Id, r => r.Revision));
+    }
+
+    /// <summary>What a step did.</summary>
+    public async Task<Change> ChangeOf(string scene, long number)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        var rows = await connection.Rows(
+            "select change from steps where scene_id = @scene and number = @number",
+            r => JsonSerializer.Deserialize(r.GetString(0), StoreJson.Default.StoredChangeArray)!,
+            ("scene", scene),
+            ("number", number));
+        return StoredChange.ToChange(rows.Single());
+    }
+
+    /// <summary>Stores a new scene with its nodes.</summary>
+    public async Task Create(SceneDocument scene, IReadOnlyList<Blob> withBlobs)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        await connection.Run(
+            "insert into scenes (id, name, unit, revision, node_count) values (@id, @name, @unit, @revision, @count)",
+            ("id", scene.Id),
+            ("name", scene.Name),
+            ("unit", scene.Unit),
+            ("revision", scene.Revision),
+            ("count", scene.Count));
+        await BlobStore.Write(connection, scene.Id, withBlobs);
+        await LinkBlobs(connection, scene.Id, scene.Nodes);
+        await WriteNodes(connection, scene.Id, scene.Revision, [.. scene.Nodes]);
+        await transaction.CommitAsync();
+    }
+
+    public async Task<bool> Delete(string id)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        var deleted = await connection.Run("delete from scenes where id = @id", ("id", id)) > 0;
+        await connection.Run("delete from blobs where not exists (select from scene_blobs s where s.hash = blobs.hash)");
+        await transaction.CommitAsync();
+        return deleted;
+    }
+
+    /// <summary>Stores a scene's name and unit at its next revision.</summary>
+    public async Task Describe(string id, string name, string unit, long revision)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        await connection.Run(
+            "update scenes set name = @name, unit = @unit, revision = @revision, updated_at = now() where id = @id",
+            ("id", id),
+            ("name", name),
+            ("unit", unit),
+            ("revision", revision));
+    }
+
+    public async Task NameStep(string scene, long number, string? name)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        await connection.Run(
+            "update steps set name = @name where scene_id = @scene and number = @number",
+            ("scene", scene),
+            ("number", number),
+            ("name", name is null ? DBNull.Value : name));
+    }
+
+    public async Task<KeyedAnswer?> AnswerTo(string scene, Guid key)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        var rows = await connection.Rows(
+            "select request_hash, answer from answers where scene_id = @scene and key = @key",
+            r => new KeyedAnswer(key, r.GetFieldValue<byte[]>(0), r.GetString(1)),
+            ("scene", scene),
+            ("key", key));
+        return rows.FirstOrDefault();
+    }
+
+    /// <summary>Writes a change, its step and its answer, all or nothing.</summary>
+    /// <exception cref="NpgsqlException">Nothing is known to be stored; load the scene anew.</exception>
+    public async Task Write(Commit commit)
+    {
+        var (scene, change) = (commit.Scene, commit.Change);
+        var next = scene.Revision + 1;
+        var after = change.Nodes.Select(n => n.After).OfType<Node>().ToList();
+        var removed = change.Nodes.Where(n => n.After is null).Select(n => n.Id).ToArray();
+        var added = change.Nodes.Count(n => n.Before is null) - removed.Length;
+        await using var connection = await source.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        var rows = await connection.Run(
+            "update scenes set revision = @next, node_count = node_count + @added, updated_at = now() where id = @id and revision = @now",
+            ("id", scene.Id),
+            ("now", scene.Revision),
+            ("next", next),
+            ("added", added));
+        if (rows != 1)
+        {
+            throw new InvalidOperationException("The scene was changed by another server.");
+        }
+
+        await BlobStore.Write(connection, scene.Id, commit.Blobs);
+        await LinkBlobs(connection, scene.Id, change.Nodes.Where(n => n.Before is null).Select(n => n.After!));
+        if (removed.Length > 0)
+        {
+            await connection.Run("delete from nodes where scene_id = @scene and id = any(@ids)", ("scene", scene.Id), ("ids", removed));
+        }
+
+        await WriteNodes(connection, scene.Id, next, after);
+        await WriteHistory(connection, commit);
+        await transaction.CommitAsync();
+    }
+
+    private static async Task WriteHistory(NpgsqlConnection connection, Commit commit)
+    {
+        var id = commit.Scene.Id;
+        if (commit.Step is { } step)
+        {
+            await connection.Run(
+                """
+                insert into steps (scene_id, number, by_person, at, sentence, edits, writes, change)
+                values (@scene, @number, @by, @at, @sentence, @edits, @writes, @change)
+                """,
+                ("scene", id),
+                ("number", step.Step.Number),
+                ("by", step.Step.By),
+                ("at", step.Step.At),
+                ("sentence", step.Step.Sentence),
+                ("edits", new Json(JsonSerializer.Serialize([.. step.Edits], StoreJson.Default.EditArray))),
+                ("writes", new Json(JsonSerializer.Serialize([.. step.Step.Writes], StoreJson.Default.WriteArray))),
+                ("change", new Json(JsonSerializer.Serialize(StoredChange.From(commit.Change), StoreJson.Default.StoredChangeArray))));
+            if (step.Drops.Count > 0)
+            {
+                await connection.Run(
+                    "update steps set dropped = true where scene_id = @scene and number = any(@numbers)",
+                    ("scene", id),
+                    ("numbers", step.Drops.ToArray()));
+            }
+        }
+
+        foreach (var (number, undone) in commit.Undone)
+        {
+            await connection.Run(
+                "update steps set undone = @undone where scene_id = @scene and number = @number",
+                ("scene", id),
+                ("number", number),
+                ("undone", undone));
+        }
+
+        if (commit.Answer is { } answer)
+        {
+            await connection.Run(
+                "insert into answers (scene_id, key, request_hash, answer) values (@scene, @key, @hash, @answer)",
+                ("scene", id),
+                ("key", answer.Key),
+                ("hash", answer.RequestHash),
+                ("answer", new Json(answer.Json)));
+        }
+    }
+
+    private static async Task WriteNodes(NpgsqlConnection connection, string scene, long revision, List<Node> nodes)
+    {
+        if (nodes.Count == 0)
+        {
+            return;
+        }
+
+        await connection.Run(
+            """
+            insert into nodes (scene_id, id, revision, body)
+            select @scene, id, @revision, body::json from unnest(@ids, @bodies) as n (id, body)
+            on conflict (scene_id, id) do update set revision = excluded.revision, body = excluded.body
+            """,
+            ("scene", scene),
+            ("revision", revision),
+            ("ids", nodes.Select(n => n.Id).ToArray()),
+            ("bodies", nodes.Select(n => JsonSerializer.Serialize(NodeData.From(n), StoreJson.Default.NodeData)).ToArray()));
+    }
+
+    private static async Task LinkBlobs(NpgsqlConnection connection, string scene, IEnumerable<Node> nodes)
+    {
+        var hashes = nodes.SelectMany(n => n.Materials.SelectMany(m => m.Textures.Select(t => t.Image)).Append(n.Geometry!))
+            .Where(h => h is not null).Distinct().ToArray();
+        if (hashes.Length > 0)
+        {
+            await connection.Run(
+                """
+                insert into scene_blobs (scene_id, hash)
+                select @scene, hash from blobs where hash = any(@hashes) on conflict do nothing
+                """,
+                ("scene", scene),
+                ("hashes", hashes));
+        }
+    }
+}

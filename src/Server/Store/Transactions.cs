@@ -1,0 +1,44 @@
+using Npgsql;
+using NpgsqlTypes;
+
+namespace CalmPivot.Server.Store;
+
+/// <summary>Short forms for hand-written SQL.</summary>
+internal static class Transactions
+{
+    public static NpgsqlCommand Sql(this NpgsqlConnection connection, string sql, params (string Name, object? Value)[] parameters)
+    {
+        var command = new NpgsqlCommand(sql, connection);
+        foreach (var (name, value) in parameters)
+        {
+            command.Parameters.Add(value is Json json
+                ? new NpgsqlParameter(name, NpgsqlDbType.Json) { Value = json.Text }
+                : new NpgsqlParameter(name, value ?? DBNull.Value));
+        }
+
+        return command;
+    }
+
+    public static async Task<int> Run(this NpgsqlConnection connection, string sql, params (string Name, object? Value)[] parameters)
+    {
+        await using var command = connection.Sql(sql, parameters);
+        return await command.ExecuteNonQueryAsync();
+    }
+
+    public static async Task<List<T>> Rows<T>(
+        this NpgsqlConnection connection, string sql, Func<NpgsqlDataReader, T> read, params (string Name, object? Value)[] parameters)
+    {
+        await using var command = connection.Sql(sql, parameters);
+        await using var reader = await command.ExecuteReaderAsync();
+        var rows = new List<T>();
+        while (await reader.ReadAsync())
+        {
+            rows.Add(read(reader));
+        }
+
+        return rows;
+    }
+
+    /// <summary>Marks a parameter as JSON text.</summary>
+    internal readonly record struct Json(string Text);
+}
