@@ -23,7 +23,7 @@ internal sealed record HeardAnswer(Stale Stale, IReadOnlyList<RefusalAnswer> Dro
 internal sealed record HeardStep(long Revision, NodeData[] Changed, string[] Removed, long? Ticket);
 
 /// <summary>The state of a trial: the words of the sentence, and a refusal where the last amount could not be done.</summary>
-internal sealed record TrialAnswer(Reading Reading, RefusalAnswer? Refused);
+internal sealed record TrialAnswer(Reading Reading, double[] Amount, RefusalAnswer? Refused);
 
 /// <summary>Where handles stand: the centre, and the axes as nine numbers, column by column.</summary>
 internal sealed record FrameAnswer(double[] Centre, double[] Axes, string? Warning);

@@ -133,14 +133,14 @@ public static unsafe partial class Bridge
 
     /// <summary>Where the handles of an edit stand, which way their needles point, and what it would do besides.</summary>
     [JSExport]
-    public static string Frame(string edit, string space) => Answer(() =>
+    public static string Frame(string edit, string space, bool foretell) => Answer(() =>
     {
         var template = CoreJson.Read(edit, CoreJson.Default.Edit);
         var (centre, axes) = Trial.FrameOf(Replica.Scene, template, ReadSpace(space));
         string? warning = null;
         try
         {
-            warning = Trial.Foretell(Replica.Scene, template);
+            warning = foretell ? Trial.Foretell(Replica.Scene, template) : null;
         }
         catch (Refusal refusal)
         {
@@ -261,7 +261,7 @@ public static unsafe partial class Bridge
     {
         if (_trial is not { } trial)
         {
-            return Write(new TrialAnswer(Reading.None, null), BridgeJson.Default.TrialAnswer);
+            return Write(new TrialAnswer(Reading.None, [0, 0, 0], null), BridgeJson.Default.TrialAnswer);
         }
 
         RefusalAnswer? refused = null;
@@ -274,7 +274,7 @@ public static unsafe partial class Bridge
             refused = AnswerOf(refusal);
         }
 
-        return Write(new TrialAnswer(trial.Reading, refused), BridgeJson.Default.TrialAnswer);
+        return Write(new TrialAnswer(trial.Reading, trial.Amount.ToArray(), refused), BridgeJson.Default.TrialAnswer);
     }
 
     private static string Answer(Func<string> act)

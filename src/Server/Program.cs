@@ -12,6 +12,7 @@ var connectionString = builder.Configuration.GetConnectionString("CalmPivot")
 
 builder.Configuration["AllowedHosts"] ??= "localhost;127.0.0.1;[::1]";
 builder.Logging.ClearProviders();
+builder.Logging.AddFilter("Microsoft.AspNetCore", LogLevel.Warning);
 builder.Logging.AddJsonConsole(options => options.TimestampFormat = "O");
 builder.WebHost.UseKestrelHttpsConfiguration();
 builder.WebHost.ConfigureKestrel(kestrel =>
@@ -36,6 +37,7 @@ builder.Services.ConfigureHttpJsonOptions(options => ApiJson.Configure(options.S
 var app = builder.Build();
 Guards.Use(app);
 Problems.Use(app);
+RequestLog.Use(app);
 if (app.Configuration["Web"] is { } web && Directory.Exists(web))
 {
     Pages.Use(app, web);

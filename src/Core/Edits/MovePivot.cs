@@ -15,9 +15,9 @@ public enum AnchorAxes
     World,
 }
 
-/// <summary>Where a pivot goes: one of the 27 points of the node's own bounds, or a point of the world.</summary>
+/// <summary>Where a pivot goes: one of the 27 points of the node's own bounds, a point of the world, or a point of its own frame.</summary>
 /// <param name="Anchor">−1, 0 or 1 along each axis: low, middle, high.</param>
-public sealed record PivotPlace(Vec3? Anchor = null, AnchorAxes Of = AnchorAxes.Own, Vec3? Point = null);
+public sealed record PivotPlace(Vec3? Anchor = null, AnchorAxes Of = AnchorAxes.Own, Vec3? Point = null, Vec3? Own = null);
 
 /// <summary>
 /// Puts the pivot elsewhere and turns its directions. Geometry and children stay (law 1), unless the numbers are to be
@@ -71,8 +71,13 @@ public sealed record MovePivot(IReadOnlyList<string> Nodes, PivotPlace? To = nul
 
     private Vec3 PivotIn(SceneDraft draft, Node node)
     {
+        if (To!.Own is { } own)
+        {
+            return own;
+        }
+
         // Where the node itself is too thin, its frame cannot be entered from the world.
-        if (To!.Point is { } point)
+        if (To.Point is { } point)
         {
             draft.FrameOf(node).CheckInvertible(node.Name);
             return draft.World(node).Inverse().Point(point);

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using CalmPivot.Core.Numbers;
 
 namespace CalmPivot.Core.Scene;
@@ -42,15 +43,20 @@ public sealed record Placement(
     /// <summary>The worst condition number that an edit may leave behind (law 5).</summary>
     public const double MostCondition = 1e6;
 
+    [JsonIgnore]
     public Mat3 R => Euler.ToMatrix(Rotation, Order);
 
+    [JsonIgnore]
     public Mat3 H => new(Vec3.UnitX, new(Shear.X, 1, 0), new(Shear.Y, Shear.Z, 1));
 
+    [JsonIgnore]
     public Mat3 Q => PivotTurn == Vec3.Zero ? Mat3.Identity : Euler.ToMatrix(PivotTurn, EulerOrder.XYZ);
 
+    [JsonIgnore]
     public bool IsSheared => Shear != Vec3.Zero;
 
     /// <summary>R·H·S·Q⁻¹: how directions of the node's frame stand in its parent.</summary>
+    [JsonIgnore]
     public Mat3 Basis
     {
         get

@@ -43,6 +43,9 @@ public sealed class Trial
 
     public Reading Reading { get; private set; } = Reading.None;
 
+    /// <summary>The amount of the last try that could be done.</summary>
+    public Vec3 Amount { get; private set; }
+
     /// <summary>The lead as the last try left it.</summary>
     public Node? Lead { get; private set; }
 
@@ -93,6 +96,7 @@ public sealed class Trial
         edit.ApplyTo(draft);
         Show(draft);
         Edit = edit;
+        Amount = amount;
 
         var nodes = NodesOf(edit);
         var id = nodes.LastOrDefault(n => draft.Written.Any(w => w.Key == n)) ?? nodes[^1];

@@ -96,7 +96,7 @@ public sealed class Speaker(IScene scene)
         ArgumentNullException.ThrowIfNull(to);
         return to.Anchor is { } anchor
             ? AnchorInWords(anchor) + (to.Of == AnchorAxes.World ? " along the world's axes" : "")
-            : "a picked point";
+            : to.Own is { } own ? $"({string.Join(", ", own.ToArray().Select(Length))}) in its own frame" : "a picked point";
     }
 
     /// <summary>One of the 27 points in words: "the middle of the base".</summary>

@@ -15,6 +15,7 @@ public static class ApiJson
         ArgumentNullException.ThrowIfNull(options);
         options.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
         options.DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull;
+        options.Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping;
         options.NumberHandling = JsonNumberHandling.Strict;
         options.PropertyNameCaseInsensitive = false;
         options.RespectNullableAnnotations = true;
@@ -28,8 +29,8 @@ public static class ApiJson
     }
 }
 
-/// <summary>The answer to edits, undo and redo, and what pages hear.</summary>
-public sealed record StepAnswer(long Revision, StepLine Step, NodeData[] Changed, string[] Removed);
+/// <summary>The answer to edits, undo and redo, and what pages hear; by the key a page knows its own.</summary>
+public sealed record StepAnswer(long Revision, StepLine Step, NodeData[] Changed, string[] Removed, Guid? Key = null);
 
 /// <summary>The step that was made, taken back or done again.</summary>
 public sealed record StepLine(long Number, string Sentence, string By);

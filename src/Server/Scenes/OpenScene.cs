@@ -127,7 +127,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
 
             var (change, sentence, edits, blobs) = work();
             var step = new Step(_history.NextNumber, sentence, by, DateTimeOffset.UtcNow, Step.WritesOf(change));
-            var answer = AnswerOf(change, step);
+            var answer = AnswerOf(change, step, key);
             var commit = new Commit(
                 _document,
                 change,
@@ -185,7 +185,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             }
 
             var restored = draft.ToChange();
-            var answer = AnswerOf(restored, last);
+            var answer = AnswerOf(restored, last, key);
             await Guarded(() => store.Write(new(_document, restored, null, marks, Keyed(key, hash, answer), [])));
             _history = history;
             Apply(restored);
@@ -228,11 +228,11 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         }
     }
 
-    private StepAnswer AnswerOf(Change change, Step step)
+    private StepAnswer AnswerOf(Change change, Step step, Guid? key)
     {
         var changed = change.Nodes.Where(n => n.After is not null).Select(n => NodeData.From(n.After!)).ToArray();
         var removed = change.Nodes.Where(n => n.After is null).Select(n => n.Id).ToArray();
-        return new(_document.Revision + 1, new(step.Number, step.Sentence, step.By), changed, removed);
+        return new(_document.Revision + 1, new(step.Number, step.Sentence, step.By), changed, removed, key);
     }
 
     private static KeyedAnswer? Keyed(Guid? key, byte[] hash, StepAnswer answer) =>

@@ -9,7 +9,7 @@ using Json = CalmPivot.Server.Store.Transactions.Json;
 namespace CalmPivot.Server.Store;
 
 /// <summary>A line of the list of scenes.</summary>
-public sealed record SceneSummary(string Id, string Name, long Revision, int NodeCount, DateTimeOffset UpdatedAt);
+public sealed record SceneSummary(string Id, string Name, long Revision, int NodeCount, DateTimeOffset UpdatedAt, string Unit);
 
 /// <summary>A scene as loaded: the document, its history, and when each node was last written.</summary>
 public sealed record LoadedScene(SceneDocument Document, SceneHistory History, Dictionary<string, long> NodeRevisions);
@@ -52,8 +52,8 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
     {
         await using var connection = await source.OpenConnectionAsync();
         return await connection.Rows(
-            "select id, name, revision, node_count, updated_at from scenes order by updated_at desc, id",
-            r => new SceneSummary(r.GetString(0), r.GetString(1), r.GetInt64(2), r.GetInt32(3), r.GetFieldValue<DateTimeOffset>(4)));
+            "select id, name, revision, node_count, updated_at, unit from scenes order by updated_at desc, id",
+            r => new SceneSummary(r.GetString(0), r.GetString(1), r.GetInt64(2), r.GetInt32(3), r.GetFieldValue<DateTimeOffset>(4), r.GetString(5)));
     }
 
     public async Task<LoadedScene?> Load(string id)

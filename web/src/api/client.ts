@@ -1,0 +1,117 @@
+import type { NodeData, Refusal } from '../core/bridge';
+
+/** A refusal of the server, as its problem details say it. */
+export class Refused extends Error {
+  constructor(
+    readonly refusal: string,
+    readonly detail: string,
+    readonly status: number,
+  ) {
+    super(detail);
+  }
+}
+
+/** The server could not be reached, or could not store at the moment. */
+export class OutOfReach extends Error {}
+
+export interface SceneSummary {
+  id: string;
+  name: string;
+  revision: number;
+  nodeCount: number;
+  updatedAt: string;
+  unit: string;
+}
+
+export interface StepAnswer {
+  revision: number;
+  step: { number: number; sentence: string; by: string };
+  changed: NodeData[];
+  removed: string[];
+  key?: string;
+}
+
+export interface SceneAnswer {
+  id: string;
+  name: string;
+  revision: number;
+  unit: string;
+  notes?: string[];
+}
+
+export interface StepEntry {
+  number: number;
+  sentence: string;
+  by: string;
+  at: string;
+  undone: boolean;
+  dropped: boolean;
+}
+
+export interface Settings {
+  theme?: 'day' | 'night';
+  startScene?: string;
+  treeWidth?: number;
+  panelWidth?: number;
+}
+
+async function call(method: string, path: string, body?: BodyInit, type = 'application/json'): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method,
+      ...(body === undefined ? {} : { body, headers: { 'content-type': type } }),
+    });
+  } catch {
+    throw new OutOfReach();
+  }
+  if (response.ok) return response;
+  if (response.status >= 500) throw new OutOfReach();
+  const problem = (await response.json().catch(() => null)) as Partial<Refusal> | null;
+  throw new Refused(
+    problem?.refusal ?? 'failed',
+    problem?.detail ?? 'The server did not accept this. Nothing was changed.',
+    response.status,
+  );
+}
+
+async function json<T>(method: string, path: string, body?: object): Promise<T> {
+  const response = await call(method, path, body === undefined ? undefined : JSON.stringify(body));
+  return (response.status === 204 ? undefined : await response.json()) as T;
+}
+
+const scene = (id: string) => `/api/scenes/${encodeURIComponent(id)}`;
+
+export const api = {
+  scenes: () => json<SceneSummary[]>('GET', '/api/scenes'),
+  create: (name: string, like: string) => json<SceneAnswer>('POST', '/api/scenes', { name, like }),
+  describe: (id: string, change: { name?: string; unit?: string }) => json<SceneAnswer>('PATCH', scene(id), change),
+  remove: (id: string) => json<void>('DELETE', scene(id)),
+  restoreDemo: () => json<SceneAnswer>('POST', '/api/demo'),
+  steps: (id: string) => json<StepEntry[]>('GET', `${scene(id)}/steps`),
+  edit: (id: string, base: number, key: string, edits: unknown[]) =>
+    json<StepAnswer>('POST', `${scene(id)}/edits`, { base, key, edits }),
+  undo: (id: string, base: number, key: string) => json<StepAnswer>('POST', `${scene(id)}/undo`, { base, key }),
+  redo: (id: string, base: number, key: string) => json<StepAnswer>('POST', `${scene(id)}/redo`, { base, key }),
+  settings: () => json<Settings>('GET', '/api/me/settings'),
+  saveSettings: (settings: Settings) => json<Settings>('PUT', '/api/me/settings', settings),
+  document: async (id: string) => new Uint8Array(await (await call('GET', `${scene(id)}/document`)).arrayBuffer()),
+  geometry: async (id: string, hash: string) =>
+    new Uint8Array(await (await call('GET', `${scene(id)}/geometry/${hash}`)).arrayBuffer()),
+  import: async (file: File) => {
+    const name = file.name.replace(/\.[^.]+$/, '');
+    const type = file.name.endsWith('.zip')
+      ? 'application/zip'
+      : file.name.endsWith('.gltf')
+        ? 'model/gltf+json'
+        : 'model/gltf-binary';
+    const response = await call(
+      'POST',
+      `/api/scenes/import?name=${encodeURIComponent(name || 'Imported')}`,
+      file,
+      type,
+    );
+    return (await response.json()) as SceneAnswer;
+  },
+  exportUrl: (id: string, format: 'glb' | 'gltf') => `${scene(id)}/export?format=${format}`,
+};

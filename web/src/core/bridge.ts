@@ -1,0 +1,316 @@
+/**
+ * The core in the page: the exports of src/Browser with types. Every placement comes from here; TypeScript computes none.
+ * Small things go as JSON, world matrices are read in place from the core's memory.
+ */
+
+export interface Refusal {
+  refusal: string;
+  detail: string;
+}
+
+export type Vec3 = [number, number, number];
+export type EulerOrder = 'XYZ' | 'XZY' | 'YXZ' | 'YZX' | 'ZXY' | 'ZYX';
+export type NodeKind = 'shape' | 'mesh' | 'group' | 'light' | 'camera';
+
+export interface Placement {
+  position: Vec3;
+  rotation: Vec3;
+  order: EulerOrder;
+  scale: Vec3;
+  shear: Vec3;
+  pivot: Vec3;
+  pivotTurn: Vec3;
+}
+
+export interface Material {
+  color: string;
+  roughness: number;
+  metalness: number;
+  opacity: number;
+  emissive: string;
+  doubleSided: boolean;
+}
+
+export interface Shape {
+  type: string;
+  size?: number[];
+  radius?: number;
+  topRadius?: number;
+  height?: number;
+  tube?: number;
+  inner?: number;
+  segments?: number;
+  rings?: number;
+  sides?: number;
+  divisions?: number;
+  caps?: boolean;
+}
+
+export interface NodeData {
+  id: string;
+  name: string;
+  kind: NodeKind;
+  parent: string | null;
+  rank: number;
+  placement: Placement;
+  shape?: Shape;
+  geometry?: string;
+  material?: Material;
+  materials?: Material[];
+  camera?: { projection: 'perspective' | 'parallel'; fov: number; height: number; near: number; far: number };
+  light?: { type: 'point' | 'directional' | 'spot'; color: string; intensity: number };
+  switches: { working: boolean; final: boolean; locked: boolean };
+}
+
+export interface NodeAnswer {
+  node: NodeData;
+  world: number[];
+  pivotInWorld: Vec3;
+  bounds: { low: Vec3; high: Vec3 } | null;
+  liningUp: number;
+}
+
+export interface Stale {
+  worlds: boolean;
+  outline: boolean;
+  looks: string[];
+}
+
+export interface Reading {
+  amount: string;
+  from: string;
+  to: string;
+  warning: string | null;
+}
+
+export interface Tried {
+  reading: Reading;
+  amount: Vec3;
+  refused: Refusal | null;
+}
+
+export interface Kept {
+  ticket: number;
+  sentence: string;
+  edits: unknown[];
+  empty: boolean;
+  stale: Stale;
+}
+
+export interface Heard {
+  stale: Stale;
+  dropped: Refusal[];
+}
+
+export interface Frame {
+  centre: Vec3;
+  axes: number[];
+  warning: string | null;
+}
+
+export interface ServerStep {
+  revision: number;
+  changed: NodeData[];
+  removed: string[];
+  ticket: number | null;
+}
+
+interface Exports {
+  Open(scene: Uint8Array): void;
+  AddGeometry(hash: string, bytes: Uint8Array): void;
+  WorldsAddress(): number;
+  ChangedAddress(): number;
+  ChangedCount(): number;
+  SlotCount(): number;
+  Sweep(): void;
+  Outline(): string;
+  Node(id: string): string;
+  Look(id: string): string;
+  ShapeGeometry(id: string): Uint8Array;
+  BoundsOf(ids: string): number[];
+  Frame(edit: string, space: string, foretell: boolean): string;
+  Begin(edit: string, space: string): string;
+  Grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): string;
+  DragTo(ray: number[], fine: boolean, step: number): string;
+  Try(x: number, y: number, z: number): string;
+  KeepTrial(): string;
+  PutBack(): void;
+  KeepEdits(edits: string): string;
+  Hear(step: string): string;
+  Drop(ticket: number): string;
+  Revision(): number;
+  SetUnit(unit: string): void;
+  Understand(text: string, quantity: string, field: boolean, present: number): string;
+  AnchorInWords(x: number, y: number, z: number): string;
+}
+
+interface Runtime {
+  getAssemblyExports(name: string): Promise<{ CalmPivot: { Browser: { Bridge: Exports } } }>;
+  getConfig(): { mainAssemblyName: string };
+  localHeapViewF64(): Float64Array;
+  localHeapViewI32(): Int32Array;
+}
+
+export function isRefusal(answer: unknown): answer is Refusal {
+  return typeof answer === 'object' && answer !== null && 'refusal' in answer;
+}
+
+/** One line of the tree as the core lists it. */
+export interface OutlineRow {
+  id: string;
+  slot: number;
+  parent: string | null;
+  kind: NodeKind;
+  working: boolean;
+  final: boolean;
+  locked: boolean;
+  geometry: string | null;
+  name: string;
+}
+
+export class Core {
+  private constructor(
+    private readonly runtime: Runtime,
+    private readonly api: Exports,
+  ) {}
+
+  static async boot(): Promise<Core> {
+    const url = new URL(`${import.meta.env.BASE_URL}_framework/dotnet.js`, document.baseURI).href;
+    const { dotnet } = (await import(/* @vite-ignore */ url)) as { dotnet: { create(): Promise<Runtime> } };
+    const runtime = await dotnet.create();
+    const exports = await runtime.getAssemblyExports(runtime.getConfig().mainAssemblyName);
+    return new Core(runtime, exports.CalmPivot.Browser.Bridge);
+  }
+
+  open(scene: Uint8Array): void {
+    this.api.Open(scene);
+  }
+
+  addGeometry(hash: string, bytes: Uint8Array): void {
+    this.api.AddGeometry(hash, bytes);
+  }
+
+  /** All world matrices, twelve numbers a slot, row by row. Valid until the next call that may allocate: never keep it. */
+  worlds(): Float64Array {
+    const from = this.api.WorldsAddress() / 8;
+    return this.runtime.localHeapViewF64().subarray(from, from + this.api.SlotCount() * 12);
+  }
+
+  /** The slots that the last try changed. */
+  changed(): Int32Array {
+    const from = this.api.ChangedAddress() / 4;
+    return this.runtime.localHeapViewI32().subarray(from, from + this.api.ChangedCount());
+  }
+
+  sweep(): void {
+    this.api.Sweep();
+  }
+
+  outline(): OutlineRow[] {
+    const rows: OutlineRow[] = [];
+    for (const line of this.api.Outline().split('\n')) {
+      if (line.length === 0) continue;
+      const [id, slot, parent, kind, switches, geometry, ...name] = line.split('\t');
+      const bits = Number(switches);
+      rows.push({
+        id: id!,
+        slot: Number(slot),
+        parent: parent || null,
+        kind: kind as NodeKind,
+        working: (bits & 1) !== 0,
+        final: (bits & 2) !== 0,
+        locked: (bits & 4) !== 0,
+        geometry: geometry || null,
+        name: name.join(' '),
+      });
+    }
+    return rows;
+  }
+
+  node(id: string): NodeAnswer | null {
+    const text = this.api.Node(id);
+    return text ? (JSON.parse(text) as NodeAnswer) : null;
+  }
+
+  look(id: string): NodeData | null {
+    const text = this.api.Look(id);
+    return text ? (JSON.parse(text) as NodeData) : null;
+  }
+
+  shapeGeometry(id: string): Uint8Array {
+    return this.api.ShapeGeometry(id);
+  }
+
+  boundsOf(ids: string[]): { low: Vec3; high: Vec3 } | null {
+    const n = this.api.BoundsOf(JSON.stringify(ids));
+    return n.length === 6 ? { low: [n[0]!, n[1]!, n[2]!], high: [n[3]!, n[4]!, n[5]!] } : null;
+  }
+
+  /** Where handles stand; asked to foretell, also what the edit would do besides. */
+  frame(edit: object, space: object, foretell: boolean): Frame | Refusal {
+    return JSON.parse(this.api.Frame(JSON.stringify(edit), JSON.stringify(space), foretell)) as Frame | Refusal;
+  }
+
+  begin(edit: object, space: object): Refusal | null {
+    return this.refusal(this.api.Begin(JSON.stringify(edit), JSON.stringify(space)));
+  }
+
+  grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): Refusal | null {
+    return this.refusal(this.api.Grab(part, axis, view, parallel, size, ray));
+  }
+
+  dragTo(ray: number[], fine: boolean, step: number): Tried {
+    return JSON.parse(this.api.DragTo(ray, fine, step)) as Tried;
+  }
+
+  try(amount: Vec3): Tried {
+    return JSON.parse(this.api.Try(...amount)) as Tried;
+  }
+
+  keepTrial(): Kept | Refusal {
+    return JSON.parse(this.api.KeepTrial()) as Kept | Refusal;
+  }
+
+  putBack(): void {
+    this.api.PutBack();
+  }
+
+  keepEdits(edits: object[]): Kept | Refusal {
+    return JSON.parse(this.api.KeepEdits(JSON.stringify(edits))) as Kept | Refusal;
+  }
+
+  hear(step: ServerStep): Heard {
+    return JSON.parse(this.api.Hear(JSON.stringify(step))) as Heard;
+  }
+
+  drop(ticket: number): Heard {
+    return JSON.parse(this.api.Drop(ticket)) as Heard;
+  }
+
+  revision(): number {
+    return this.api.Revision();
+  }
+
+  setUnit(unit: string): void {
+    this.api.SetUnit(unit);
+  }
+
+  /** A typed amount, understood; for a field the value that it leads to from the present one. */
+  understand(
+    text: string,
+    quantity: 'length' | 'angle' | 'factor',
+    field: boolean,
+    present: number,
+  ): { value: number } | Refusal {
+    return JSON.parse(this.api.Understand(text, quantity, field, present)) as { value: number } | Refusal;
+  }
+
+  anchorInWords(anchor: Vec3): string {
+    return this.api.AnchorInWords(...anchor);
+  }
+
+  private refusal(text: string): Refusal | null {
+    const answer = JSON.parse(text) as object;
+    return isRefusal(answer) ? answer : null;
+  }
+}

@@ -1,0 +1,7 @@
+import { createRoot } from 'react-dom/client';
+import { App } from './app';
+import { session } from './state/session';
+import './styles/index.css';
+
+createRoot(document.getElementById('root')!).render(<App />);
+void session.start();

@@ -1,0 +1,20 @@
+const metres: Record<string, number> = { m: 1, cm: 0.01, mm: 0.001, ft: 0.3048, in: 0.0254, units: 1 };
+
+/** Numbers as the panels show them: fixed decimals, so that a field never changes its width. */
+export function length(value: number, unit: string): string {
+  return fixed(value / (metres[unit] ?? 1), unit === 'mm' ? 1 : unit === 'cm' ? 2 : 3);
+}
+
+export function angle(value: number): string {
+  return fixed(value, 2);
+}
+
+export function factor(value: number): string {
+  return fixed(value, 3);
+}
+
+function fixed(value: number, decimals: number): string {
+  const text = value.toFixed(decimals);
+  if (Number(text) === 0) return value !== 0 && Math.abs(value) > 1e-12 ? value.toPrecision(2) : (0).toFixed(decimals);
+  return Math.abs(value) >= 1e6 ? value.toPrecision(6) : text;
+}

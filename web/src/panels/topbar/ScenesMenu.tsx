@@ -1,0 +1,175 @@
+import { ChevronDown } from 'lucide-react';
+import { DropdownMenu, Popover } from 'radix-ui';
+import { useState } from 'react';
+import { api } from '../../api/client';
+import { middleCut } from '../../stage/handles';
+import { session } from '../../state/session';
+import { get, useStore } from '../../state/store';
+
+type Asking = 'new' | 'rename' | 'copy' | 'remove';
+
+/** The scene's name, and all that is done with whole scenes. */
+export function ScenesMenu() {
+  const scene = useStore((s) => s.scene);
+  const scenes = useStore((s) => s.scenes);
+  const start = useStore((s) => s.settings.startScene);
+  const [asking, setAsking] = useState<Asking | null>(null);
+  return (
+    <Popover.Root open={asking !== null} onOpenChange={(open) => !open && setAsking(null)}>
+      <Popover.Anchor asChild>
+        <span>
+          <DropdownMenu.Root
+            modal={false}
+            onOpenChange={(open) => open && void session.guarded(() => session.listScenes())}
+          >
+            <DropdownMenu.Trigger className="btn-quiet text-[14px] font-semibold">
+              {middleCut(scene?.name ?? 'No scene', 32)} <ChevronDown size={14} aria-hidden />
+            </DropdownMenu.Trigger>
+            <DropdownMenu.Portal>
+              <DropdownMenu.Content className="menu w-72" align="start" sideOffset={4}>
+                <DropdownMenu.Label className="px-2.5 py-1 text-ink-2">Scenes</DropdownMenu.Label>
+                {scenes.map((s) => (
+                  <DropdownMenu.Item
+                    key={s.id}
+                    className="menu-item"
+                    onSelect={() => void session.guarded(() => session.open(s.id))}
+                  >
+                    <span className="w-3 text-plum" aria-hidden>
+                      {s.id === scene?.id ? '●' : ''}
+                    </span>
+                    <span className="min-w-0 flex-1 truncate">{s.name}</span>
+                    <span className="font-mono text-[11px] text-ink-2">{s.nodeCount}</span>
+                  </DropdownMenu.Item>
+                ))}
+                <DropdownMenu.Separator className="menu-line" />
+                <DropdownMenu.Item className="menu-item" onSelect={() => later(() => setAsking('new'))}>
+                  New scene…
+                </DropdownMenu.Item>
+                <DropdownMenu.Item
+                  className="menu-item"
+                  disabled={!scene}
+                  onSelect={() => later(() => setAsking('rename'))}
+                >
+                  Rename…
+                </DropdownMenu.Item>
+                <DropdownMenu.Item
+                  className="menu-item"
+                  disabled={!scene}
+                  onSelect={() => later(() => setAsking('copy'))}
+                >
+                  Copy…
+                </DropdownMenu.Item>
+                <DropdownMenu.Item
+                  className="menu-item"
+                  disabled={!scene}
+                  onSelect={() => later(() => setAsking('remove'))}
+                >
+                  Remove…
+                </DropdownMenu.Item>
+                <DropdownMenu.Item
+                  className="menu-item"
+                  disabled={!scene}
+                  onSelect={() => session.saveSettings({ startScene: start === scene?.id ? 'start' : scene!.id })}
+                >
+                  {start === scene?.id ? 'New scenes begin like this one ✓' : 'Let new scenes begin like this one'}
+                </DropdownMenu.Item>
+                <DropdownMenu.Separator className="menu-line" />
+                <DropdownMenu.Item className="menu-item" onSelect={() => void session.guarded(restoreDemo)}>
+                  Restore the demo
+                </DropdownMenu.Item>
+              </DropdownMenu.Content>
+            </DropdownMenu.Portal>
+          </DropdownMenu.Root>
+        </span>
+      </Popover.Anchor>
+      <Popover.Portal>
+        <Popover.Content className="menu w-72 p-3" align="start" sideOffset={4} aria-label="Scene">
+          {asking && <Ask asking={asking} done={() => setAsking(null)} />}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+/** The menu gives the focus back as it closes; what is asked next waits for that. */
+function later(act: () => void): void {
+  setTimeout(act, 60);
+}
+
+function Ask({ asking, done }: { asking: Asking; done: () => void }) {
+  const scene = get().scene;
+  const [name, setName] = useState(
+    asking === 'rename' ? (scene?.name ?? '') : asking === 'copy' ? `${scene?.name} copy` : 'New scene',
+  );
+  const act = () => {
+    done();
+    void session.guarded(() => perform(asking, name));
+  };
+  if (asking === 'remove') {
+    return (
+      <div className="flex flex-col gap-2">
+        <span>
+          Remove <b>{scene?.name}</b> with all its steps? This cannot be undone.
+        </span>
+        <div className="flex justify-end gap-2">
+          <button type="button" className="btn" onClick={done}>
+            Keep it
+          </button>
+          <button type="button" className="btn border-refusal text-refusal" onClick={act}>
+            Remove
+          </button>
+        </div>
+      </div>
+    );
+  }
+  return (
+    <form
+      className="flex flex-col gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        act();
+      }}
+    >
+      <label className="flex flex-col gap-1">
+        <span className="text-ink-2">{asking === 'rename' ? 'New name' : 'Name'}</span>
+        <input
+          autoFocus
+          className="field text-left font-sans"
+          value={name}
+          maxLength={500}
+          onFocus={(e) => e.target.select()}
+          onChange={(e) => setName(e.target.value)}
+        />
+      </label>
+      <button type="submit" className="btn self-end" disabled={name.trim() === ''}>
+        {asking === 'new' ? 'Make' : asking === 'copy' ? 'Copy' : 'Rename'}
+      </button>
+    </form>
+  );
+}
+
+async function perform(asking: Asking, name: string): Promise<void> {
+  const { scene, settings, scenes } = get();
+  if (asking === 'rename') {
+    await api.describe(scene!.id, { name });
+    await session.listScenes();
+  } else if (asking === 'remove') {
+    await api.remove(scene!.id);
+    await session.listScenes();
+    const next = get().scenes[0] ?? (await api.create('New scene', 'start'));
+    await session.listScenes();
+    await session.open(next.id);
+  } else {
+    const start = scenes.some((s) => s.id === settings.startScene) ? settings.startScene! : 'start';
+    const made = await api.create(name, asking === 'copy' ? scene!.id : start);
+    await session.listScenes();
+    await session.open(made.id);
+  }
+}
+
+async function restoreDemo(): Promise<void> {
+  const demo = await api.restoreDemo();
+  await session.listScenes();
+  await session.open(demo.id);
+  session.say({ kind: 'info', text: 'The demo is as it was. Undo brings back what you had.' });
+}

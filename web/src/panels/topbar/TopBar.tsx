@@ -1,0 +1,110 @@
+import { Moon, Redo2, Sun, Undo2 } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { useRef } from 'react';
+import { api } from '../../api/client';
+import { session } from '../../state/session';
+import { get, useStore } from '../../state/store';
+import { KeysDialog } from './KeysDialog';
+import { ScenesMenu } from './ScenesMenu';
+import { StepsMenu } from './StepsMenu';
+
+/** Logo, scene, state; undo and redo; in and out. */
+export function TopBar() {
+  const theme = useStore((s) => s.settings.theme ?? 'day');
+  const scene = useStore((s) => s.scene);
+  const file = useRef<HTMLInputElement>(null);
+  return (
+    <header className="flex h-11 shrink-0 items-center gap-2 border-b border-line bg-paper px-3">
+      <img src="/icon.svg" alt="Calm Pivot" width="26" height="26" />
+      <ScenesMenu />
+      <SavedState />
+      <div className="flex-1" />
+      <button type="button" className="btn-quiet" title="Undo (Ctrl+Z)" onClick={() => void session.restore('undo')}>
+        <Undo2 size={15} aria-hidden /> Undo
+      </button>
+      <button
+        type="button"
+        className="btn-quiet"
+        title="Redo (Ctrl+Shift+Z)"
+        onClick={() => void session.restore('redo')}
+      >
+        <Redo2 size={15} aria-hidden /> Redo
+      </button>
+      <StepsMenu />
+      <KeysDialog />
+      <button
+        type="button"
+        className="btn-quiet"
+        title={theme === 'day' ? 'Night colours' : 'Day colours'}
+        aria-label={theme === 'day' ? 'Night colours' : 'Day colours'}
+        onClick={() => session.saveSettings({ theme: theme === 'day' ? 'night' : 'day' })}
+      >
+        {theme === 'day' ? <Moon size={15} aria-hidden /> : <Sun size={15} aria-hidden />}
+      </button>
+      <input
+        ref={file}
+        type="file"
+        accept=".glb,.gltf,.zip"
+        className="hidden"
+        aria-label="File to import"
+        onChange={(e) => {
+          const chosen = e.target.files?.[0];
+          e.target.value = '';
+          if (chosen) void importFile(chosen);
+        }}
+      />
+      <button type="button" className="btn" onClick={() => file.current?.click()}>
+        Import
+      </button>
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger className="btn" disabled={!scene}>
+          Export
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu" align="end" sideOffset={4}>
+            {(['glb', 'gltf'] as const).map((format) => (
+              <DropdownMenu.Item key={format} className="menu-item" asChild>
+                <a href={scene ? api.exportUrl(scene.id, format) : undefined} download>
+                  glTF 2.0, {format === 'glb' ? 'one binary file' : 'as text'}{' '}
+                  <span className="ml-auto text-ink-2">.{format}</span>
+                </a>
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </header>
+  );
+}
+
+function SavedState() {
+  const { online, waiting, stepNumber } = useStore();
+  const edits = waiting === 1 ? '1 edit' : `${waiting} edits`;
+  if (!online) {
+    return (
+      <span className="font-semibold text-refusal" role="status">
+        ✕ Server out of reach{waiting > 0 ? ` · ${edits} kept here, to be sent` : ''}
+      </span>
+    );
+  }
+  return (
+    <span className="text-ink-2" role="status">
+      {waiting > 0 ? `Saving ${edits}…` : `Saved${stepNumber === null ? '' : ` · step ${stepNumber}`}`}
+    </span>
+  );
+}
+
+async function importFile(file: File): Promise<void> {
+  session.say({ kind: 'info', text: `Importing ${file.name}…` });
+  await session.guarded(async () => {
+    const scene = await api.import(file);
+    await session.listScenes();
+    await session.open(scene.id);
+    const notes = scene.notes ?? [];
+    session.say(
+      notes.length > 0
+        ? { kind: 'warning', text: `Imported ${file.name}. ${notes.join(' ')}` }
+        : { kind: 'info', text: `Imported ${file.name}: ${get().rows.length} objects.` },
+    );
+  });
+}

@@ -1,0 +1,36 @@
+import { Toolbar } from 'radix-ui';
+import { putUnderLead, removePicked, takeOut } from '../../keys/keys';
+import { middleCut } from '../../stage/handles';
+import { set, useStore } from '../../state/store';
+
+/** What can be done to the picked objects as parts of the tree. */
+export function NodeActions() {
+  const selection = useStore((s) => s.selection);
+  const lead = useStore((s) => s.byId.get(s.selection.at(-1) ?? ''));
+  const many = selection.length > 1;
+  return (
+    <Toolbar.Root className="flex flex-wrap gap-1 border-t border-line p-2" aria-label="Picked objects">
+      {many && (
+        <Toolbar.Button className="btn" onClick={putUnderLead} title="Put the others under the lead (U)">
+          Put {selection.length - 1} under {middleCut(lead?.name ?? '', 14)}
+        </Toolbar.Button>
+      )}
+      <Toolbar.Button
+        className="btn"
+        disabled={!many && lead?.parent === null}
+        onClick={takeOut}
+        title="Take out to the top (Shift+U)"
+      >
+        Take out
+      </Toolbar.Button>
+      {!many && (
+        <Toolbar.Button className="btn" onClick={() => set({ renaming: lead?.id ?? null })} title="Rename (F2)">
+          Rename
+        </Toolbar.Button>
+      )}
+      <Toolbar.Button className="btn" onClick={removePicked} title="Remove with all that rides along (Delete)">
+        Remove
+      </Toolbar.Button>
+    </Toolbar.Root>
+  );
+}

@@ -1,0 +1,129 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import { session } from '../../state/session';
+import { get, set, useStore, type PageState } from '../../state/store';
+import { AddMenu } from './AddMenu';
+import { NodeActions } from './NodeActions';
+import { TreeRow } from './TreeRow';
+
+export interface Line {
+  id: string;
+  depth: number;
+  open: boolean | null;
+}
+
+/** Parents and children in the artist's order. WAI-ARIA tree: arrows walk and open, Enter picks, letters find by name. */
+export function TreePanel() {
+  const children = useStore((s) => s.children);
+  const closed = useStore((s) => s.closed);
+  const selection = useStore((s) => s.selection);
+  const count = useStore((s) => s.rows.length);
+  const lines = useMemo(() => flatten(children, closed), [children, closed]);
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 26,
+    overscan: 12,
+  });
+  const lead = selection.at(-1);
+
+  // The picked row is always brought into view: its branches open, and the list moves there.
+  useEffect(() => {
+    if (lead === undefined) return;
+    const { byId, closed: now } = get();
+    const above: string[] = [];
+    for (let at = byId.get(lead)?.parent ?? null; at !== null; at = byId.get(at)?.parent ?? null)
+      if (now.has(at)) above.push(at);
+    if (above.length > 0) set({ closed: new Set([...now].filter((id) => !above.includes(id))) });
+  }, [lead]);
+  useEffect(() => {
+    const at = lead === undefined ? -1 : lines.findIndex((l) => l.id === lead);
+    if (at >= 0) rows.scrollToIndex(at, { align: 'auto' });
+  }, [lead, lines, rows]);
+
+  return (
+    <section aria-label="Tree" className="flex h-full min-h-0 flex-col">
+      <header className="flex items-center justify-between px-3 pt-2.5 pb-1.5">
+        <h2 className="panel-title">
+          Tree <span className="ml-1 font-normal text-ink-2">{count === 1 ? '1 object' : `${count} objects`}</span>
+        </h2>
+        <AddMenu />
+      </header>
+      <div className="flex justify-end px-3 pb-0.5 text-[11px] text-ink-2" aria-hidden>
+        view · picture
+      </div>
+      <div
+        ref={scroller}
+        role="tree"
+        aria-label="Objects"
+        aria-multiselectable="true"
+        aria-activedescendant={lead ? `row-${lead}` : undefined}
+        tabIndex={0}
+        className="min-h-0 flex-1 overflow-auto px-1 outline-offset-[-2px]"
+        onKeyDown={(e) => keyed(e, lines)}
+      >
+        <div role="presentation" className="relative" style={{ height: rows.getTotalSize() }}>
+          {rows.getVirtualItems().map((item) => {
+            const line = lines[item.index]!;
+            return <TreeRow key={line.id} line={line} top={item.start} />;
+          })}
+        </div>
+      </div>
+      {selection.length > 0 && <NodeActions />}
+    </section>
+  );
+}
+
+function flatten(children: PageState['children'], closed: Set<string>): Line[] {
+  const lines: Line[] = [];
+  const walk: { id: string; depth: number }[] = (children.get(null) ?? []).map((id) => ({ id, depth: 0 })).toReversed();
+  for (let at = walk.pop(); at; at = walk.pop()) {
+    const below = children.get(at.id);
+    const open = below ? !closed.has(at.id) : null;
+    lines.push({ ...at, open });
+    if (open) for (const id of below!.toReversed()) walk.push({ id, depth: at.depth + 1 });
+  }
+  return lines;
+}
+
+let typed = '';
+let typedAt = 0;
+
+function keyed(e: KeyboardEvent, lines: Line[]): void {
+  if (e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).matches('input')) return;
+  const { selection, byId } = get();
+  const at = lines.findIndex((l) => l.id === selection.at(-1));
+  const line = lines[at];
+  const go = (to: number) => {
+    const next = lines[Math.max(0, Math.min(lines.length - 1, to))];
+    if (next) session.select(e.shiftKey ? [...selection.filter((id) => id !== next.id), next.id] : [next.id]);
+  };
+  if (e.key === 'ArrowDown') go(at + 1);
+  else if (e.key === 'ArrowUp') go(at < 0 ? 0 : at - 1);
+  else if (e.key === 'Home') go(0);
+  else if (e.key === 'End') go(lines.length - 1);
+  else if (e.key === 'ArrowRight' && line) {
+    if (line.open === false) toggle(line.id);
+    else if (line.open) go(at + 1);
+  } else if (e.key === 'ArrowLeft' && line) {
+    const parent = byId.get(line.id)?.parent;
+    if (line.open) toggle(line.id);
+    else if (parent) session.select([parent]);
+  } else if (e.key.length === 1 && e.key !== ' ') {
+    typed = e.timeStamp - typedAt < 700 ? typed + e.key : e.key;
+    typedAt = e.timeStamp;
+    const wanted = typed.toLowerCase();
+    const order = [...lines.slice(at + (typed.length > 1 ? 0 : 1)), ...lines];
+    const found = order.find((l) => byId.get(l.id)?.name.toLowerCase().startsWith(wanted));
+    if (found) session.select([found.id]);
+  } else return;
+  e.preventDefault();
+  e.stopPropagation();
+}
+
+export function toggle(id: string): void {
+  const closed = new Set(get().closed);
+  if (!closed.delete(id)) closed.add(id);
+  set({ closed });
+}

@@ -1,0 +1,62 @@
+import type { NodeAnswer, Placement } from '../../core/bridge';
+import { session } from '../../state/session';
+import { useStore } from '../../state/store';
+import { angle, length } from '../numbers';
+import { Section } from '../Section';
+
+/** Why it is here: what carries the lead, link by link, with what each link adds. */
+export function WhyPanel({ lead }: { lead: NodeAnswer }) {
+  const unit = useStore((s) => s.scene?.unit ?? 'm');
+  const byId = useStore((s) => s.byId);
+  const links: string[] = [lead.node.id];
+  for (let at = lead.node.parent; at !== null; at = byId.get(at)?.parent ?? null) links.unshift(at);
+  return (
+    <Section title="Why it is here" remark={`${links.length} ${links.length === 1 ? 'link' : 'links'}`}>
+      <ol className="m-0 list-none p-0">
+        <li className="flex items-center gap-2 py-0.5 text-ink-2">
+          <Dot /> World
+        </li>
+        {links.map((id) => {
+          const self = id === lead.node.id;
+          const placement = self ? lead.node.placement : session.core.node(id)?.node.placement;
+          return (
+            <li key={id} className="flex items-center gap-2 py-0.5">
+              <Dot chosen={self} />
+              <button
+                type="button"
+                className={`min-w-0 truncate rounded text-left hover:text-plum ${self ? 'font-semibold' : ''}`}
+                onClick={() => session.select([id])}
+              >
+                {byId.get(id)?.name}
+              </button>
+              <span className="ml-auto shrink-0 font-mono text-[11px] text-ink-2">
+                {placement && adds(placement, unit)}
+              </span>
+            </li>
+          );
+        })}
+      </ol>
+    </Section>
+  );
+}
+
+function Dot({ chosen = false }: { chosen?: boolean }) {
+  return (
+    <span
+      aria-hidden
+      className={`h-2.5 w-2.5 shrink-0 rounded-full border-2 ${chosen ? 'border-plum bg-plum' : 'border-ink-2'}`}
+    />
+  );
+}
+
+/** What one link adds, in few figures. */
+function adds({ position, rotation, scale, order }: Placement, unit: string): string {
+  const parts: string[] = [];
+  if (position.some((v) => Math.abs(v) > 1e-9))
+    parts.push(position.map((v) => length(v, unit).replace(/(\.\d\d)\d*$/, '$1')).join(' '));
+  const turned = [0, 1, 2].filter((i) => Math.abs(rotation[i]!) > 1e-9);
+  if (turned.length === 1) parts.push(`turn ${angle(rotation[turned[0]!]!).replace(/0$/, '')}° ${'XYZ'[turned[0]!]}`);
+  else if (turned.length > 1) parts.push(`turned ${order}`);
+  if (scale.some((v) => Math.abs(v - 1) > 1e-9)) parts.push('scaled');
+  return parts.join(' · ') || 'as it is';
+}

@@ -1,0 +1,58 @@
+import { useEffect, useRef, useState } from 'react';
+import { session } from '../state/session';
+import { get, useStore } from '../state/store';
+
+/** The amount of the sentence: reads along while a handle is dragged; typed numbers are tried at once, Enter keeps them. */
+export function Amount() {
+  const reading = useStore((s) => s.reading);
+  const verb = useStore((s) => s.verb);
+  const selection = useStore((s) => s.selection);
+  const [text, setText] = useState<string | null>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const rest = verb === 'rotate' ? '0°' : verb === 'scale' ? '× 1' : `0 ${get().scene?.unit ?? 'm'}`;
+
+  // A new selection or verb ends what was being typed.
+  useEffect(() => setText(null), [verb, selection]);
+
+  return (
+    <input
+      ref={input}
+      data-amount
+      className={`h-8 w-28 rounded-lg border bg-paper px-2 text-center font-mono text-[13px] font-bold text-ink-1 select-text focus:outline-2 focus:outline-plum ${reading ? 'border-plum' : 'border-edge'}`}
+      aria-label="Amount"
+      placeholder={rest}
+      disabled={selection.length === 0}
+      value={text ?? reading?.amount ?? ''}
+      onChange={(e) => {
+        setText(e.target.value);
+        if (e.target.value.trim() === '') session.putBack();
+        else session.tryText(e.target.value);
+      }}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === 'Enter') {
+          if (text !== null && text.trim() !== '' && session.tryText(text)) {
+            session.keepTrial();
+            setText(null);
+            leave(input.current);
+          }
+        } else if (e.key === 'Escape') {
+          setText(null);
+          session.putBack();
+          session.say(null);
+          leave(input.current);
+        }
+      }}
+      onBlur={() => {
+        if (text === null) return;
+        setText(null);
+        session.putBack();
+      }}
+    />
+  );
+}
+
+function leave(input: HTMLInputElement | null): void {
+  input?.blur();
+  document.querySelector<HTMLElement>('[data-stage]')?.focus();
+}

@@ -1,0 +1,269 @@
+import { Toolbar } from 'radix-ui';
+import { session } from '../state/session';
+import { get, set, useStore, type AboutKind, type PageState, type SpaceKind, type Verb } from '../state/store';
+import { middleCut } from '../stage/handles';
+import { Amount } from './Amount';
+import { VerbIcon } from './VerbIcon';
+import { Word } from './Word';
+import { aboutWords, presets, spaceWords, verbs } from './words';
+
+const letters = ['X', 'Y', 'Z'] as const;
+const axisColors = ['text-x', 'text-y', 'text-z'];
+
+/** The sentence: states the edit that the next drag or typed number will make, and doubles as its controls. */
+export function Sentence() {
+  const state = useStore();
+  const picked = state.selection.length > 0;
+  return (
+    <section
+      className="absolute right-4 bottom-4 left-4 mx-auto max-w-[900px] rounded-xl border border-line bg-paper shadow-float"
+      aria-label="Sentence"
+    >
+      <div className="flex min-h-12 flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1.5 text-[14px]">
+        <Verbs verb={state.verb} on={state.handlesOn} />
+        {picked ? (
+          <Words state={state} />
+        ) : (
+          <span className="pl-2 text-ink-2">Pick an object, on the stage or in the tree.</span>
+        )}
+      </div>
+      <SecondLine state={state} />
+    </section>
+  );
+}
+
+function Verbs({ verb, on }: { verb: Verb; on: boolean }) {
+  return (
+    <Toolbar.Root aria-label="Verbs" className="mr-1 flex gap-0.5">
+      <Toolbar.ToggleGroup type="single" value={on ? verb : ''} className="flex gap-0.5" aria-label="Verb">
+        {verbs.map(({ verb: v, word, key }) => (
+          <Toolbar.ToggleItem
+            key={v}
+            value={v}
+            title={`${word} (${key})`}
+            aria-label={word}
+            onClick={() => chooseVerb(v)}
+            className="grid h-8 w-8 place-items-center rounded-lg text-ink-1 hover:bg-wash data-[state=on]:bg-plum data-[state=on]:text-on-plum"
+          >
+            <VerbIcon verb={v} />
+          </Toolbar.ToggleItem>
+        ))}
+      </Toolbar.ToggleGroup>
+    </Toolbar.Root>
+  );
+}
+
+function Words({ state }: { state: PageState }) {
+  const { verb, selection, byId } = state;
+  const many = selection.length > 1;
+  const name = many ? `${selection.length} objects` : middleCut(byId.get(selection[0]!)?.name ?? '', 40);
+  const verbWord = verbs.find((v) => v.verb === verb)!.word;
+  return (
+    <>
+      <span>{verb === 'pivot' ? 'Move the pivot of' : verbWord}</span>
+      <b className="font-semibold" title={many ? `The lead is ${byId.get(selection.at(-1)!)?.name}` : undefined}>
+        {name}
+      </b>
+      {(verb === 'rotate' || verb === 'scale') && <AboutWord state={state} verb={verb} many={many} />}
+      <SpaceWord state={state} many={many} />
+      <AxisWords state={state} />
+      <span>by</span>
+      <Amount />
+      <StepWord state={state} />
+      {verb === 'scale' && state.axes.scale.some((a) => !a) && (
+        <Toggle
+          on={state.keepVolume}
+          flip={() => set({ keepVolume: !state.keepVolume })}
+          word={state.keepVolume ? 'volume kept' : 'volume free'}
+          label="Keep the volume"
+        />
+      )}
+      {verb !== 'pivot' && (
+        <Toggle
+          on={state.childrenStay}
+          flip={() => set({ childrenStay: !state.childrenStay })}
+          word={state.childrenStay ? 'children stay' : 'children ride along'}
+          label="Children stay"
+        />
+      )}
+    </>
+  );
+}
+
+function Toggle({ on, flip, word, label }: { on: boolean; flip: () => void; word: string; label: string }) {
+  return (
+    <span className="flex items-center gap-1.5">
+      <span aria-hidden>·</span>
+      <button type="button" className="word" aria-pressed={on} aria-label={label} onClick={flip}>
+        {word}
+      </button>
+    </span>
+  );
+}
+
+function AboutWord({ state, verb, many }: { state: PageState; verb: 'rotate' | 'scale'; many: boolean }) {
+  const chosen = state.abouts[verb];
+  const word = aboutWords.find((w) => w.kind === chosen)!;
+  return (
+    <>
+      <span>about</span>
+      <Word<AboutKind>
+        label="About which point"
+        chosen={chosen}
+        choices={aboutWords.map((w) => ({ value: w.kind, word: many ? w.many : w.one, means: w.means }))}
+        hover={(kind) => set({ hoveredAbout: kind === 'point' && !state.picked ? null : kind })}
+        choose={(kind) => chooseAbout(kind)}
+      >
+        {many ? word.many : word.one}
+      </Word>
+    </>
+  );
+}
+
+function SpaceWord({ state, many }: { state: PageState; many: boolean }) {
+  const chosen = state.spaces[state.verb];
+  const word = spaceWords.find((w) => w.kind === chosen)!;
+  return (
+    <>
+      <span>along</span>
+      <Word<SpaceKind>
+        label="Along whose axes"
+        chosen={chosen}
+        choices={spaceWords.map((w) => ({ value: w.kind, word: many ? w.many : w.one, means: w.means }))}
+        hover={(kind) => set({ hoveredSpace: kind === 'surface' && !state.picked ? null : kind })}
+        choose={(kind) => chooseSpace(kind)}
+      >
+        {many ? word.many : word.one}
+      </Word>
+    </>
+  );
+}
+
+function AxisWords({ state }: { state: PageState }) {
+  const axes = state.axes[state.verb];
+  return (
+    <span className="flex gap-0.5" role="group" aria-label="Axes">
+      {letters.map((letter, i) => (
+        <button
+          key={letter}
+          type="button"
+          aria-pressed={axes[i]}
+          title={`${letter} (${letter})`}
+          onClick={() => toggleAxis(i)}
+          className={`h-7 w-6 rounded font-bold ${axes[i] ? `${axisColors[i]} border-b-2 border-current` : 'text-ink-3 hover:bg-wash'}`}
+        >
+          {letter}
+        </button>
+      ))}
+    </span>
+  );
+}
+
+function StepWord({ state }: { state: PageState }) {
+  const { verb } = state;
+  const steps = state.stepSizes[verb];
+  const say = (size: number) =>
+    verb === 'rotate' ? `${size}°` : verb === 'scale' ? `${Math.round(size * 100)} %` : `${size} m`;
+  return (
+    <>
+      <span>in</span>
+      <Word<number>
+        label="Steps"
+        chosen={steps.on ? steps.size : 0}
+        choices={[
+          { value: 0, word: 'one smooth way' },
+          ...presets[verb].map((size) => ({ value: size, word: `steps of ${say(size)}` })),
+        ]}
+        choose={(size) =>
+          set({ stepSizes: { ...get().stepSizes, [verb]: size === 0 ? { ...steps, on: false } : { on: true, size } } })
+        }
+      >
+        {steps.on ? `steps of ${say(steps.size)}` : 'one smooth way'}
+      </Word>
+    </>
+  );
+}
+
+function SecondLine({ state }: { state: PageState }) {
+  const { notice, reading, selection, picking, foretold, lead } = state;
+  const text =
+    notice?.kind === 'refusal'
+      ? notice.text
+      : picking
+        ? pickingHint(picking)
+        : (notice?.text ?? foretold ?? hint(state));
+  const color =
+    notice?.kind === 'refusal'
+      ? 'text-refusal'
+      : notice?.kind === 'warning' || (!notice && foretold)
+        ? 'text-warning'
+        : 'text-ink-2';
+  const mark =
+    notice?.kind === 'refusal' ? '✕ ' : notice?.kind === 'warning' || (!notice && !picking && foretold) ? '△ ' : '';
+  return (
+    <div className="flex min-h-7 items-center gap-4 border-t border-line px-3 py-1">
+      <span className={`min-w-0 flex-1 ${color}`} role={notice?.kind === 'refusal' ? 'alert' : 'status'} data-hint>
+        {mark}
+        {text}
+      </span>
+      {reading?.from && selection.length > 0 && (
+        <span className="shrink-0 font-mono text-[12px] text-ink-1" data-reading>
+          was {reading.from} → now {reading.to}
+        </span>
+      )}
+      {!reading && lead?.node.switches.locked && (
+        <span className="text-warning">Locked: unlock it in the tree to edit it.</span>
+      )}
+    </div>
+  );
+}
+
+function pickingHint(picking: 'surface' | 'point'): string {
+  return picking === 'surface'
+    ? 'Press on a face; its upright becomes Y. Esc leaves.'
+    : 'Press on the point to work about. Esc leaves.';
+}
+
+function hint(state: PageState): string {
+  if (state.selection.length === 0)
+    return 'Click picks, Ctrl+click adds. The right button orbits, the wheel comes nearer.';
+  const handle = {
+    move: 'Drag a needle, or type a length.',
+    rotate: 'Drag an arc, or type degrees.',
+    scale: 'Drag a pad, or type a factor.',
+    pivot: 'Drag a needle; nothing but the pivot moves.',
+  };
+  return `${handle[state.verb]} Enter keeps it, Esc puts it back.`;
+}
+
+export function chooseVerb(verb: Verb): void {
+  const state = get();
+  session.putBack();
+  // The same key again switches the handles off.
+  set(state.verb === verb ? { handlesOn: !state.handlesOn } : { verb, handlesOn: true, notice: null });
+  session.foretell();
+}
+
+export function chooseSpace(kind: SpaceKind): void {
+  const state = get();
+  if (kind === 'surface' && !state.picked) set({ picking: 'surface', hoveredSpace: null });
+  else set({ spaces: { ...state.spaces, [state.verb]: kind }, hoveredSpace: null, picking: null, notice: null });
+  session.foretell();
+}
+
+export function chooseAbout(kind: AboutKind): void {
+  const state = get();
+  if (kind === 'point') set({ picking: 'point', hoveredAbout: null });
+  else set({ abouts: { ...state.abouts, [state.verb]: kind }, hoveredAbout: null, picking: null, notice: null });
+  session.foretell();
+}
+
+export function toggleAxis(axis: number): void {
+  const { verb, axes } = get();
+  const next = [...axes[verb]] as [boolean, boolean, boolean];
+  if (verb === 'rotate') next.fill(false);
+  next[axis] = verb === 'rotate' ? true : !next[axis];
+  if (!next.includes(true)) next[axis] = true;
+  set({ axes: { ...axes, [verb]: next } });
+  session.foretell();
+}

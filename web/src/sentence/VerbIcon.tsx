@@ -1,0 +1,27 @@
+import type { Verb } from '../state/store';
+
+const drawings: Record<Verb, string> = {
+  move: 'M4 16 15 5M15 5H8.5M15 5v6.5M4 11.5V16h4.5',
+  rotate: 'M15.8 8.2A6.3 6.3 0 1 0 16.3 10.6M16.4 4.2l-.5 4.2-4.2-.6',
+  scale: 'M3.5 9.5v7h7v-7zM12 8l4.5-4.5M16.5 3.5h-4M16.5 3.5v4',
+  pivot: 'M10 12m-5 0a5 5 0 1 0 10 0a5 5 0 1 0-10 0M10 2v5M10 12h.01',
+};
+
+/** The four verbs' own drawings. */
+export function VerbIcon({ verb }: { verb: Verb }) {
+  return (
+    <svg
+      width="20"
+      height="20"
+      viewBox="0 0 20 20"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.7"
+      strokeLinecap="round"
+      strokeLinejoin="round"
+      aria-hidden
+    >
+      <path d={drawings[verb]} />
+    </svg>
+  );
+}

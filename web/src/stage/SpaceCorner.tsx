@@ -1,0 +1,51 @@
+import { Quaternion, Vector3 } from 'three';
+import { isRefusal } from '../core/bridge';
+import { session } from '../state/session';
+import { useStore } from '../state/store';
+import type { Stage } from './stage';
+
+const letters = ['X', 'Y', 'Z'];
+const colors = ['var(--x)', 'var(--y)', 'var(--z)'];
+
+/** The three directions of the current space, small, as seen now. */
+export function SpaceCorner({ stage }: { stage: Stage }) {
+  const verb = useStore((s) => s.verb);
+  const spaces = useStore((s) => s.spaces);
+  const selection = useStore((s) => s.selection);
+  const t = selection.length > 0 ? session.template() : null;
+  const frame = t ? session.core.frame(t.edit, t.space, false) : null;
+  const axes = frame && !isRefusal(frame) ? frame.axes : [1, 0, 0, 0, 1, 0, 0, 0, 1];
+  const back = new Quaternion().copy(stage.eye.camera.quaternion).invert();
+  const needles = [0, 1, 2]
+    .map((i) => ({ i, v: new Vector3(axes[3 * i], axes[3 * i + 1], axes[3 * i + 2]).applyQuaternion(back) }))
+    .toSorted((a, b) => a.v.z - b.v.z);
+  const space = selection.length > 0 ? spaces[verb] : 'world';
+  return (
+    <svg
+      className="pointer-events-none absolute top-3 right-3"
+      width="76"
+      height="76"
+      viewBox="-38 -38 76 76"
+      role="img"
+      aria-label={`Directions of the ${space} axes`}
+    >
+      <circle r="36" fill="var(--paper)" stroke="var(--line)" opacity="0.92" />
+      {needles.map(({ i, v }) => (
+        <g key={i} stroke={colors[i]} fill={colors[i]}>
+          <line x2={v.x * 22} y2={-v.y * 22} strokeWidth="2.2" strokeLinecap="round" />
+          <text
+            x={v.x * 29}
+            y={-v.y * 29}
+            stroke="none"
+            textAnchor="middle"
+            dominantBaseline="central"
+            fontSize="11"
+            fontWeight="700"
+          >
+            {letters[i]}
+          </text>
+        </g>
+      ))}
+    </svg>
+  );
+}

@@ -1,0 +1,63 @@
+import type { Vec3 } from '../core/bridge';
+import { get, type AboutKind, type PageState, type SpaceKind } from './store';
+
+/** The edit that the next drag or typed number will make: the sentence, as the API writes it, with no amount yet. */
+export interface Template {
+  edit: object;
+  space: object;
+}
+
+const axisNames = ['x', 'y', 'z'] as const;
+
+export function spaceOf(kind: SpaceKind, state: PageState, viewWorld: () => number[]): object {
+  switch (kind) {
+    case 'view':
+      return { kind, world: viewWorld() };
+    case 'surface':
+      return state.picked ? { kind, y: state.picked.normal } : { kind: 'world' };
+    default:
+      return { kind };
+  }
+}
+
+export function aboutOf(kind: AboutKind, state: PageState): object {
+  if (kind !== 'point') return { kind };
+  return state.picked ? { kind, at: state.picked.point } : { kind: 'own' };
+}
+
+export function template(viewWorld: () => number[], state: PageState = get()): Template | null {
+  const nodes = state.selection;
+  if (nodes.length === 0) return null;
+  const space = spaceOf(state.hoveredSpace ?? state.spaces[state.verb], state, viewWorld);
+  const children = state.childrenStay ? 'stay' : 'along';
+  const axes = state.axes[state.verb];
+  switch (state.verb) {
+    case 'move':
+      return { space, edit: { do: 'move', nodes, by: [0, 0, 0], space, children } };
+    case 'rotate': {
+      const about = aboutOf(state.hoveredAbout ?? state.abouts.rotate, state);
+      const axis = axisNames[axes.indexOf(true)] ?? 'y';
+      return { space, edit: { do: 'rotate', nodes, by: 0, axis, space, about, children } };
+    }
+    case 'scale': {
+      const about = aboutOf(state.hoveredAbout ?? state.abouts.scale, state);
+      const given = axisNames.filter((_, i) => axes[i]);
+      const keepVolume = state.keepVolume && given.length < 3 ? { given } : undefined;
+      return { space, edit: { do: 'scale', nodes, by: [1, 1, 1], space, about, children, keepVolume } };
+    }
+    case 'pivot':
+      return { space, edit: { do: 'movePivot', nodes, to: null } };
+  }
+}
+
+/** A typed amount, laid onto the chosen axes. */
+export function amountAlong(value: number, state: PageState = get()): Vec3 {
+  const axes = state.axes[state.verb];
+  if (state.verb === 'rotate') return [value, 0, 0];
+  const rest = state.verb === 'scale' ? 1 : 0;
+  return [axes[0] ? value : rest, axes[1] ? value : rest, axes[2] ? value : rest];
+}
+
+export function quantityOf(verb: PageState['verb']): 'length' | 'angle' | 'factor' {
+  return verb === 'rotate' ? 'angle' : verb === 'scale' ? 'factor' : 'length';
+}

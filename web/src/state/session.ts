@@ -1,0 +1,343 @@
+import {
+  Core,
+  isRefusal,
+  type Kept,
+  type OutlineRow,
+  type Refusal,
+  type Stale,
+  type Tried,
+  type Vec3,
+} from '../core/bridge';
+import { api, OutOfReach, Refused, type Settings } from '../api/client';
+import { Sync } from '../api/sync';
+import { amountAlong, template, type Template } from './edits';
+import { get, set, type Notice, type Verb } from './store';
+
+/** What draws the scene; the stage implements it. */
+export interface Picture {
+  rebuild(): void;
+  looksChanged(ids: string[]): void;
+  worldsChanged(all: boolean): void;
+  draw(): void;
+  viewWorld(): number[];
+  frame(ids: string[] | null, glide: boolean): void;
+  startView(): void;
+}
+
+/** The one place where the page acts: opens scenes, tries and keeps edits, and keeps the store in step with the core. */
+class Session {
+  core!: Core;
+  picture: Picture | null = null;
+  private sync: Sync | null = null;
+  private opening = 0;
+
+  async start(): Promise<void> {
+    try {
+      const [core, settings] = await Promise.all([Core.boot(), api.settings().catch((): Settings => ({}))]);
+      this.core = core;
+      set({ settings });
+      await this.listScenes();
+      const wanted = new URLSearchParams(location.search).get('scene');
+      const scenes = get().scenes;
+      const first = scenes.find((s) => s.id === wanted) ?? scenes.find((s) => s.id === 'orrery-room') ?? scenes[0];
+      if (first) await this.open(first.id);
+      else set({ ready: true });
+    } catch (error) {
+      set({ failed: error instanceof OutOfReach ? 'The server is out of reach. Start it and reload.' : String(error) });
+    }
+  }
+
+  async listScenes(): Promise<void> {
+    set({ scenes: await api.scenes() });
+  }
+
+  async open(id: string, keepView = false): Promise<void> {
+    const turn = ++this.opening;
+    const summary = get().scenes.find((s) => s.id === id);
+    const document = await api.document(id);
+    if (turn !== this.opening) return;
+    this.sync?.close();
+    this.core.open(document);
+    const rows = this.core.outline();
+    await this.fetchGeometry(id, rows);
+    const same = get().scene?.id === id;
+    const selection = same ? get().selection.filter((n) => rows.some((r) => r.id === n)) : [];
+    const unit = summary?.unit ?? get().scene?.unit ?? 'm';
+    set({
+      ready: true,
+      scene: { id, name: summary?.name ?? 'Scene', unit },
+      selection,
+      trying: false,
+      reading: null,
+      closed: same ? get().closed : closedAtFirst(rows),
+    });
+    history.replaceState(null, '', `?scene=${encodeURIComponent(id)}`);
+    this.readOutline(rows);
+    this.picture?.rebuild();
+    if (!keepView && !same) this.picture?.startView();
+    this.selectionChanged();
+    this.connect(id);
+  }
+
+  private connect(id: string): void {
+    const sync = new Sync(this.core, id, {
+      stale: (stale) => this.refresh(stale),
+      refused: (text) => this.say({ kind: 'refusal', text }),
+      state: ({ online, waiting, step }) =>
+        set({ online, waiting, ...(step === undefined ? {} : { stepNumber: step }) }),
+      described: (name, unit) => {
+        set({ scene: { id, name, unit } });
+        this.core.setUnit(unit);
+      },
+      reload: () => void this.open(id, true).catch(() => undefined),
+    });
+    this.sync = sync;
+    void sync.connect();
+  }
+
+  private async fetchGeometry(id: string, rows: OutlineRow[]): Promise<void> {
+    const missing = [
+      ...new Set(rows.map((r) => r.geometry).filter((g): g is string => g !== null && !this.geometry.has(g))),
+    ];
+    for (const hash of missing) {
+      const bytes = await api.geometry(id, hash);
+      this.geometry.set(hash, bytes);
+      this.core.addGeometry(hash, bytes);
+    }
+  }
+
+  /** Stored geometry that has been fetched, by hash. */
+  readonly geometry = new Map<string, Uint8Array>();
+
+  private readOutline(rows: OutlineRow[]): void {
+    const byId = new Map<string, OutlineRow>();
+    const children = new Map<string | null, string[]>();
+    for (const row of rows) {
+      byId.set(row.id, row);
+      const list = children.get(row.parent);
+      if (list) list.push(row.id);
+      else children.set(row.parent, [row.id]);
+    }
+    set({ rows, byId, children });
+  }
+
+  /** Follows a change of the core: lists, pictures, the selection and the panels. */
+  private refresh(stale: Stale): void {
+    const id = get().scene?.id;
+    if (stale.outline) {
+      const rows = this.core.outline();
+      this.readOutline(rows);
+      const selection = get().selection.filter((n) => get().byId.has(n));
+      if (selection.length !== get().selection.length) set({ selection });
+      const missing = rows.some((r) => r.geometry !== null && !this.geometry.has(r.geometry));
+      if (missing && id) {
+        void this.fetchGeometry(id, rows).then(() => this.picture?.rebuild());
+      }
+    }
+    if (stale.looks.length > 0) this.picture?.looksChanged(stale.looks);
+    if (stale.worlds) this.picture?.worldsChanged(true);
+    this.readLead();
+    this.picture?.draw();
+  }
+
+  private readLead(): void {
+    const id = get().selection.at(-1);
+    set({ lead: id === undefined ? null : this.core.node(id) });
+  }
+
+  select(ids: string[]): void {
+    this.putBack();
+    set({ selection: ids, notice: null, picked: null, renaming: null, ...(get().picked ? { picking: null } : {}) });
+    const state = get();
+    const spaces = { ...state.spaces };
+    for (const verb of Object.keys(spaces) as Verb[]) if (spaces[verb] === 'surface') spaces[verb] = 'parent';
+    const abouts = { ...state.abouts };
+    for (const verb of ['rotate', 'scale'] as const) if (abouts[verb] === 'point') abouts[verb] = 'own';
+    set({ spaces, abouts });
+    this.selectionChanged();
+  }
+
+  private selectionChanged(): void {
+    this.readLead();
+    this.foretell();
+    this.picture?.draw();
+  }
+
+  /** Asks the core what the sentence would do besides what it says. */
+  foretell(): void {
+    const t = this.template();
+    if (!t) {
+      set({ foretold: null });
+      return;
+    }
+    const frame = this.core.frame(t.edit, t.space, true);
+    set({ foretold: isRefusal(frame) ? frame.detail : frame.warning });
+  }
+
+  template(): Template | null {
+    return template(() => this.picture?.viewWorld() ?? identity);
+  }
+
+  /** Begins to try the edit of the sentence. */
+  begin(): boolean {
+    const t = this.template();
+    if (!t) return false;
+    const refusal = this.core.begin(t.edit, t.space);
+    if (refusal) {
+      this.say({ kind: 'refusal', text: refusal.detail });
+      return false;
+    }
+    set({ trying: true, notice: null });
+    return true;
+  }
+
+  grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): boolean {
+    if (!this.begin()) return false;
+    const refusal = this.core.grab(part, axis, view, parallel, size, ray);
+    if (refusal) this.say({ kind: 'refusal', text: refusal.detail });
+    return refusal === null;
+  }
+
+  dragTo(ray: number[], fine: boolean, step: number): Tried {
+    return this.tried(this.core.dragTo(ray, fine, step));
+  }
+
+  /** Tries a typed text as the amount; null when it is not understood. */
+  tryText(text: string): boolean {
+    const verb = get().verb;
+    const quantity = verb === 'rotate' ? 'angle' : verb === 'scale' ? 'factor' : 'length';
+    const understood = this.core.understand(text, quantity, false, 0);
+    if (isRefusal(understood)) {
+      this.say({ kind: 'refusal', text: understood.detail });
+      return false;
+    }
+    if (!get().trying && !this.begin()) return false;
+    return this.tried(this.core.try(amountAlong(understood.value))).refused === null;
+  }
+
+  private tried(tried: Tried): Tried {
+    set({
+      reading: tried.reading,
+      notice: tried.refused
+        ? { kind: 'refusal', text: tried.refused.detail }
+        : tried.reading.warning
+          ? { kind: 'warning', text: tried.reading.warning }
+          : null,
+    });
+    this.picture?.worldsChanged(false);
+    this.readLead();
+    this.picture?.draw();
+    return tried;
+  }
+
+  keepTrial(): void {
+    if (!get().trying) return;
+    const answer = this.core.keepTrial();
+    set({ trying: false, reading: null });
+    this.afterKeeping(answer);
+  }
+
+  putBack(): void {
+    if (!get().trying) return;
+    this.core.putBack();
+    set({ trying: false, reading: null, notice: null });
+    this.picture?.worldsChanged(true);
+    this.readLead();
+    this.picture?.draw();
+  }
+
+  /** Makes edits as one step. */
+  keep(...edits: object[]): boolean {
+    if (get().trying) {
+      this.core.putBack();
+      set({ trying: false, reading: null });
+    }
+    return this.afterKeeping(this.core.keepEdits(edits));
+  }
+
+  private afterKeeping(answer: Kept | Refusal): boolean {
+    if (isRefusal(answer)) {
+      this.say({ kind: 'refusal', text: answer.detail });
+      this.picture?.worldsChanged(true);
+      this.readLead();
+      this.picture?.draw();
+      return false;
+    }
+    if (answer.empty) {
+      this.core.drop(answer.ticket);
+      this.refresh({ worlds: true, outline: false, looks: [] });
+      return true;
+    }
+    set({ notice: { kind: 'info', text: `${answer.sentence}.` } });
+    this.refresh(answer.stale);
+    this.picture?.worldsChanged(true);
+    this.sync?.send(answer);
+    this.foretell();
+    return true;
+  }
+
+  async restore(kind: 'undo' | 'redo'): Promise<void> {
+    this.putBack();
+    const answer = await this.sync?.restore(kind);
+    if (answer) {
+      const ids = answer.changed.map((n) => n.id).filter((id) => get().byId.has(id));
+      if (ids.length > 0 && ids.length <= 50) this.select(ids);
+      this.say({ kind: 'info', text: `${kind === 'undo' ? 'Undone' : 'Done again'}: ${answer.step.sentence}.` });
+    }
+    this.foretell();
+  }
+
+  say(notice: Notice | null): void {
+    set({ notice });
+  }
+
+  /** Runs a call that the server may refuse, and says so in the sentence when it does. */
+  async guarded(act: () => Promise<void>): Promise<void> {
+    try {
+      await act();
+    } catch (error) {
+      const text =
+        error instanceof Refused
+          ? error.detail
+          : error instanceof OutOfReach
+            ? 'The server is out of reach. Try again when it is back.'
+            : `Something went wrong: ${String(error)}`;
+      this.say({ kind: 'refusal', text });
+    }
+  }
+
+  saveSettings(change: Settings): void {
+    const settings = { ...get().settings, ...change };
+    set({ settings });
+    void this.guarded(async () => void (await api.saveSettings(settings)));
+  }
+
+  /** Where new objects stand in the tree: below the lead when it is a group, else beside it. */
+  add(node: { kind: string; name: string; [more: string]: unknown }): void {
+    const lead = get().selection.at(-1);
+    const row = lead === undefined ? undefined : get().byId.get(lead);
+    const under = row ? (row.kind === 'group' ? row.id : row.parent) : null;
+    const id = crypto.randomUUID();
+    if (this.keep({ do: 'create', node: { id, ...node }, under })) this.select([id]);
+  }
+
+  setAnchor(anchor: Vec3, of: 'own' | 'world', keep: 'world' | 'numbers'): void {
+    this.keep({ do: 'movePivot', nodes: get().selection, to: { anchor, of }, keep });
+  }
+}
+
+const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+
+/** Large scenes begin with their branches closed, except for the first two levels. */
+function closedAtFirst(rows: OutlineRow[]): Set<string> {
+  const depth = new Map<string | null, number>([[null, 0]]);
+  const closed = new Set<string>();
+  for (const row of rows) {
+    const level = (depth.get(row.parent) ?? 0) + 1;
+    depth.set(row.id, level);
+    if (level >= 2) closed.add(row.id);
+  }
+  return closed;
+}
+
+export const session = new Session();

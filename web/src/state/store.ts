@@ -1,0 +1,132 @@
+import { create } from 'zustand';
+import type { EulerOrder, NodeAnswer, OutlineRow, Reading, Vec3 } from '../core/bridge';
+import type { SceneSummary, Settings, StepEntry } from '../api/client';
+
+export type Verb = 'move' | 'rotate' | 'scale' | 'pivot';
+export type SpaceKind = 'world' | 'parent' | 'own' | 'lead' | 'view' | 'surface';
+export type AboutKind = 'own' | 'lead' | 'bounds' | 'mean' | 'zero' | 'point';
+export type ViewName = 'perspective' | 'front' | 'back' | 'right' | 'left' | 'top' | 'bottom' | 'free';
+
+export interface Steps {
+  on: boolean;
+  /** Metres, degrees, or a share of the size. */
+  size: number;
+}
+
+export interface Notice {
+  kind: 'refusal' | 'warning' | 'info';
+  text: string;
+}
+
+/** A direction picked off a surface, and a point picked in the scene: they last as long as the selection. */
+export interface PickedPlace {
+  normal: Vec3;
+  point: Vec3;
+}
+
+export interface PageState {
+  ready: boolean;
+  failed: string | null;
+  scene: { id: string; name: string; unit: string } | null;
+  scenes: SceneSummary[];
+  steps: StepEntry[];
+  settings: Settings;
+
+  rows: OutlineRow[];
+  byId: Map<string, OutlineRow>;
+  children: Map<string | null, string[]>;
+  closed: Set<string>;
+
+  /** In picking order; the last is the lead. */
+  selection: string[];
+  lead: NodeAnswer | null;
+  renaming: string | null;
+
+  verb: Verb;
+  handlesOn: boolean;
+  spaces: Record<Verb, SpaceKind>;
+  abouts: Record<'rotate' | 'scale', AboutKind>;
+  axes: Record<Verb, [boolean, boolean, boolean]>;
+  stepSizes: Record<Verb, Steps>;
+  childrenStay: boolean;
+  keepVolume: boolean;
+  picked: PickedPlace | null;
+  picking: 'surface' | 'point' | null;
+
+  trying: boolean;
+  reading: Reading | null;
+  notice: Notice | null;
+  foretold: string | null;
+  /** Words hovered in a menu, shown by the handles before they are chosen. */
+  hoveredSpace: SpaceKind | null;
+  hoveredAbout: AboutKind | null;
+
+  online: boolean;
+  waiting: number;
+  stepNumber: number | null;
+  view: { name: ViewName; parallel: boolean };
+}
+
+export const useStore = create<PageState>(() => ({
+  ready: false,
+  failed: null,
+  scene: null,
+  scenes: [],
+  steps: [],
+  settings: {},
+  rows: [],
+  byId: new Map(),
+  children: new Map(),
+  closed: new Set(),
+  selection: [],
+  lead: null,
+  renaming: null,
+  verb: 'move',
+  handlesOn: true,
+  spaces: { move: 'parent', rotate: 'parent', scale: 'own', pivot: 'own' },
+  abouts: { rotate: 'own', scale: 'own' },
+  axes: {
+    move: [true, false, false],
+    rotate: [false, true, false],
+    scale: [true, true, true],
+    pivot: [true, false, false],
+  },
+  stepSizes: {
+    move: { on: false, size: 0.25 },
+    rotate: { on: true, size: 5 },
+    scale: { on: false, size: 0.1 },
+    pivot: { on: false, size: 0.05 },
+  },
+  childrenStay: false,
+  keepVolume: false,
+  picked: null,
+  picking: null,
+  trying: false,
+  reading: null,
+  notice: null,
+  foretold: null,
+  hoveredSpace: null,
+  hoveredAbout: null,
+  online: true,
+  waiting: 0,
+  stepNumber: null,
+  view: { name: 'perspective', parallel: false },
+}));
+
+export const get = useStore.getState;
+export const set = useStore.setState;
+
+export const orders: EulerOrder[] = ['XYZ', 'XZY', 'YXZ', 'YZX', 'ZXY', 'ZYX'];
+
+export function leadId(state: PageState): string | null {
+  return state.selection.at(-1) ?? null;
+}
+
+/** True where an ancestor of the node is picked, so that it rides along. */
+export function ridesAlong(state: PageState, id: string): boolean {
+  const picked = new Set(state.selection);
+  for (let at = state.byId.get(id)?.parent ?? null; at !== null; at = state.byId.get(at)?.parent ?? null) {
+    if (picked.has(at)) return true;
+  }
+  return false;
+}
