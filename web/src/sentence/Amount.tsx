@@ -18,7 +18,7 @@ export function Amount() {
     <input
       ref={input}
       data-amount
-      className={`h-8 w-28 rounded-lg border bg-paper px-2 text-center font-mono text-[13px] font-bold text-ink-1 select-text focus:outline-2 focus:outline-plum ${reading ? 'border-plum' : 'border-edge'}`}
+      className={`h-8 w-24 rounded-lg border bg-paper px-2 text-center font-mono text-[13px] font-bold text-ink-1 select-text focus:outline-2 focus:outline-plum ${reading ? 'border-plum' : 'border-edge'}`}
       aria-label="Amount"
       placeholder={rest}
       disabled={selection.length === 0}

@@ -286,7 +286,7 @@ export class Handles {
 
   private drawFlag(shown: Set<string>, c: { x: number; y: number }, name: string, locked: boolean): void {
     const text = `${middleCut(name, 28)} · ${locked ? 'locked' : 'lead'}`;
-    const width = text.length * 6.9 + 18;
+    const width = text.length * 6.3 + 20;
     const x = Math.min(c.x + 46, this.stage.eye.width - width - 8);
     const y = Math.max(c.y - 84, 46);
     this.label(this.plain(shown, 'flag', 'flag'), text, x, y, width);

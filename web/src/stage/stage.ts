@@ -3,7 +3,7 @@ import {
   DirectionalLight,
   HemisphereLight,
   MathUtils,
-  PCFSoftShadowMap,
+  PCFShadowMap,
   Plane,
   Raycaster,
   Scene,
@@ -55,14 +55,15 @@ export class Stage implements Picture {
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
     this.renderer.shadowMap.enabled = true;
-    this.renderer.shadowMap.type = PCFSoftShadowMap;
+    this.renderer.shadowMap.type = PCFShadowMap;
     this.renderer.shadowMap.autoUpdate = false;
     this.scene.matrixWorldAutoUpdate = false;
     this.sun.castShadow = true;
     this.sun.shadow.mapSize.set(2048, 2048);
     this.sun.shadow.bias = -0.0006;
     this.sun.shadow.normalBias = 0.02;
-    this.sun.shadow.radius = 3;
+    this.sun.shadow.radius = 5;
+    this.sun.shadow.intensity = 0.62;
     this.scene.add(this.sky, this.sun, this.sun.target, this.ground.group, this.pictures.group);
     this.pictures.seenOf = (row) => this.seen(row);
     this.raycaster.firstHitOnly = true;

@@ -1,6 +1,7 @@
 import { Toolbar } from 'radix-ui';
 import { putUnderLead, removePicked, takeOut } from '../../keys/keys';
 import { middleCut } from '../../stage/handles';
+import { session } from '../../state/session';
 import { set, useStore } from '../../state/store';
 
 /** What can be done to the picked objects as parts of the tree. */
@@ -28,6 +29,14 @@ export function NodeActions() {
           Rename
         </Toolbar.Button>
       )}
+      <Toolbar.Button
+        className="btn"
+        aria-pressed={lead?.locked ?? false}
+        onClick={() => session.keep({ do: 'lock', nodes: selection, on: !lead?.locked })}
+        title="Locked objects cannot be picked on the stage or edited"
+      >
+        {lead?.locked ? 'Unlock' : 'Lock'}
+      </Toolbar.Button>
       <Toolbar.Button className="btn" onClick={removePicked} title="Remove with all that rides along (Delete)">
         Remove
       </Toolbar.Button>

@@ -94,7 +94,7 @@ function Switch(props: { label: string; on: boolean; quiet?: boolean; flip: () =
       aria-checked={props.on}
       aria-label={props.label}
       title={props.label}
-      className={`grid h-6 w-6 shrink-0 place-items-center text-ink-2 hover:text-plum ${props.quiet ? 'opacity-0 group-hover:opacity-100' : ''}`}
+      className={`h-6 w-6 shrink-0 place-items-center text-ink-2 hover:text-plum ${props.quiet ? 'hidden group-hover:grid' : 'grid'}`}
       onClick={(e) => {
         e.stopPropagation();
         props.flip();

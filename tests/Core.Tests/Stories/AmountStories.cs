@@ -1,0 +1,94 @@
+using CalmPivot.Core.Amounts;
+
+namespace CalmPivot.Core.Tests.Stories;
+
+/// <summary>What artists type, and what it means.</summary>
+public sealed class AmountStories
+{
+    [Theory]
+    [InlineData("12", 12)]
+    [InlineData("-5", -5)]
+    [InlineData("−5", -5)]
+    [InlineData(" 1.5 ", 1.5)]
+    [InlineData(".5", 0.5)]
+    [InlineData("1e-3", 0.001)]
+    [InlineData("2*(3+1)", 8)]
+    [InlineData("1+2*3", 7)]
+    [InlineData("10/4", 2.5)]
+    [InlineData("10cm", 0.1)]
+    [InlineData("1m+20cm", 1.2)]
+    [InlineData("2 ft", 0.6096)]
+    [InlineData("1/8in", 0.003175)]
+    [InlineData("3mm", 0.003)]
+    [InlineData("-(2+1)", -3)]
+    public void Lengths_are_understood_in_metres(string text, double metres)
+    {
+        Assert.Equal(metres, AmountParser.Sentence(text, Quantity.Length, "m"), 1e-12);
+        Assert.Equal(new Amount(AmountMode.Set, AmountParser.Sentence(text, Quantity.Length, "m")), AmountParser.Field(text, Quantity.Length, "m"));
+    }
+
+    [Fact]
+    public void A_bare_length_counts_in_the_scenes_unit()
+    {
+        Assert.Equal(0.12, AmountParser.Sentence("12", Quantity.Length, "cm"), 1e-12);
+        Assert.Equal(0.0254, AmountParser.Sentence("1", Quantity.Length, "in"), 1e-12);
+        Assert.Equal(0.5, AmountParser.Sentence("0.5m", Quantity.Length, "cm"), 1e-12);
+    }
+
+    [Theory]
+    [InlineData("90", 90)]
+    [InlineData("0.5turn", 180)]
+    [InlineData("45°", 45)]
+    [InlineData("360/8", 45)]
+    public void Angles_are_understood_in_degrees(string text, double degrees) =>
+        Assert.Equal(degrees, AmountParser.Sentence(text, Quantity.Angle, "m"), 1e-12);
+
+    [Fact]
+    public void Radians_are_turned_into_degrees() => Assert.Equal(180, AmountParser.Sentence("3.141592653589793rad", Quantity.Angle, "m"), 1e-12);
+
+    [Theory]
+    [InlineData("150%", 1.5)]
+    [InlineData("2", 2)]
+    public void Factors_are_understood(string text, double factor) =>
+        Assert.Equal(factor, AmountParser.Sentence(text, Quantity.Factor, "m"), 1e-12);
+
+    [Theory]
+    [InlineData("5", 5)]
+    [InlineData("-5", -5)]
+    [InlineData("+5", 15)]
+    [InlineData("by 5", 15)]
+    [InlineData("by -5", 5)]
+    [InlineData("*2", 20)]
+    [InlineData("/4", 2.5)]
+    public void A_field_takes_values_and_changes(string text, double after) =>
+        Assert.Equal(after, AmountParser.Field(text, Quantity.Length, "m").ApplyTo(10), 1e-12);
+
+    [Theory]
+    [InlineData("", "☚")]
+    [InlineData("abc", "☛abc")]
+    [InlineData("5 apples", "5 ☛apples")]
+    [InlineData("2*(3+1", "2*☛(3+1")]
+    [InlineData("1,000", "1☛,000")]
+    [InlineData("1/0", "1/☛0")]
+    [InlineData("3+", "3+☚")]
+    [InlineData("5)", "5☛)")]
+    [InlineData("1e999", "")]
+    [InlineData("NaN", "☛NaN")]
+    public void What_is_not_understood_is_refused_with_the_place_marked(string text, string marked)
+    {
+        var refusal = Assert.Throws<Refusal>(() => AmountParser.Field(text, Quantity.Length, "m"));
+        Assert.Contains(refusal.Word, new[] { Refusals.NotUnderstood, Refusals.NotFinite });
+        Assert.Contains(marked, refusal.Message, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("5°", Quantity.Length)]
+    [InlineData("5cm", Quantity.Angle)]
+    [InlineData("5cm", Quantity.Factor)]
+    public void Units_that_do_not_fit_are_refused(string text, Quantity quantity) =>
+        Assert.Throws<Refusal>(() => AmountParser.Sentence(text, quantity, "m"));
+
+    [Fact]
+    public void Endless_brackets_are_refused_without_harm() =>
+        Assert.Throws<Refusal>(() => AmountParser.Sentence(new string('(', 100_000), Quantity.Length, "m"));
+}

@@ -1,0 +1,125 @@
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.History;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
+
+namespace CalmPivot.Core.Tests.Stories;
+
+/// <summary>Undo and redo, by person and field by field.</summary>
+public sealed class HistoryStories
+{
+    private readonly SceneDocument _scene = Some.Scene(Some.Box("lamp", null, rank: 1), Some.Box("desk", null, rank: 2), Some.Box("arm", "lamp", rank: 1));
+    private readonly SceneHistory _history = new([]);
+    private readonly Dictionary<long, Change> _changes = [];
+
+    [Fact]
+    public void Each_takes_back_the_own_latest_step()
+    {
+        Do("ada", new Rename("lamp", "First"));
+        Do("ben", new Rename("desk", "Second"));
+        Undo("ada");
+        Assert.Equal("lamp", _scene.Find("lamp")!.Name);
+        Assert.Equal("Second", _scene.Find("desk")!.Name);
+        Redo("ada");
+        Assert.Equal("First", _scene.Find("lamp")!.Name);
+    }
+
+    [Fact]
+    public void A_later_step_on_another_field_stays_when_an_earlier_one_is_taken_back()
+    {
+        Do("ada", new Move(["lamp"], new(1, 0, 0), new WorldSpace()));
+        Do("ben", new Rename("lamp", "Standard lamp"));
+        Undo("ada");
+        Assert.Equal(Vec3.Zero, _scene.Find("lamp")!.Placement.Position);
+        Assert.Equal("Standard lamp", _scene.Find("lamp")!.Name);
+    }
+
+    [Fact]
+    public void What_somebody_wrote_later_is_not_taken_away_under_their_hands()
+    {
+        Do("ada", new Move(["lamp"], new(1, 0, 0), new WorldSpace()));
+        Do("ben", new Move(["lamp"], new(0, 1, 0), new WorldSpace()));
+        var refusal = Assert.Throws<Refusal>(() => Undo("ada"));
+        Assert.Equal(Refusals.ChangedMeanwhile, refusal.Word);
+        Assert.Contains("lamp", refusal.Message, StringComparison.Ordinal);
+        Assert.Equal(new Vec3(1, 1, 0), _scene.Find("lamp")!.Placement.Position);
+    }
+
+    [Fact]
+    public void A_new_edit_drops_the_own_redo_only()
+    {
+        Do("ada", new Rename("lamp", "A"));
+        Do("ben", new Rename("desk", "B"));
+        Undo("ada");
+        Undo("ben");
+        Do("ada", new Rename("arm", "C"));
+        Assert.Equal(Refusals.NothingToUndo, Assert.Throws<Refusal>(() => Redo("ada")).Word);
+        Redo("ben");
+        Assert.Equal("B", _scene.Find("desk")!.Name);
+    }
+
+    [Fact]
+    public void A_removed_branch_comes_back_where_it_was()
+    {
+        Do("ada", new Remove(["lamp"]));
+        Assert.Null(_scene.Find("arm"));
+        Undo("ada");
+        Assert.Equal(["lamp", "desk"], _scene.Children(null));
+        Assert.Equal(["arm"], _scene.Children("lamp"));
+        Redo("ada");
+        Assert.Equal(["desk"], _scene.Children(null));
+    }
+
+    [Fact]
+    public void A_node_that_now_carries_something_is_not_taken_away()
+    {
+        Do("ada", new Create(new() { Id = "shelf", Name = "Shelf", Kind = NodeKind.Group }));
+        Do("ben", new PutUnder(["desk"], "shelf"));
+        var refusal = Assert.Throws<Refusal>(() => Undo("ada"));
+        Assert.Contains("desk", refusal.Message, StringComparison.Ordinal);
+        Assert.NotNull(_scene.Find("shelf"));
+    }
+
+    [Fact]
+    public void A_step_on_a_node_that_is_gone_cannot_be_done_again()
+    {
+        Do("ada", new Create(new() { Id = "shelf", Name = "Shelf", Kind = NodeKind.Group }));
+        Do("ben", new Rename("shelf", "Board"));
+        Undo("ben");
+        Undo("ada");
+        Assert.Equal(Refusals.ChangedMeanwhile, Assert.Throws<Refusal>(() => Redo("ben")).Word);
+    }
+
+    [Fact]
+    public void Steps_can_be_named()
+    {
+        Do("ada", new Rename("lamp", "A"));
+        _history.Name(1, "before the client came");
+        Assert.Equal("before the client came", _history.Steps[0].Name);
+        Assert.Throws<Refusal>(() => _history.Name(99, "no such"));
+    }
+
+    private void Do(string by, Edit edit)
+    {
+        var (change, sentence) = Batch.Run(_scene, [edit]);
+        var step = new Step(_history.NextNumber, sentence, by, DateTimeOffset.UnixEpoch, Step.WritesOf(change));
+        _changes[step.Number] = change;
+        _history.Add(step);
+        _scene.Apply(change);
+    }
+
+    private void Undo(string by)
+    {
+        var step = _history.ToUndo(by, id => id);
+        _scene.Apply(SceneHistory.Restoring(_scene, _changes[step.Number].Reversed()));
+        _history.Mark(step.Number, undone: true);
+    }
+
+    private void Redo(string by)
+    {
+        var step = _history.ToRedo(by, id => id);
+        _scene.Apply(SceneHistory.Restoring(_scene, _changes[step.Number]));
+        _history.Mark(step.Number, undone: false);
+    }
+}
