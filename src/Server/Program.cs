@@ -32,6 +32,7 @@ builder.Services.AddSignalR().AddJsonProtocol(options => ApiJson.Configure(optio
 builder.Services.AddProblemDetails();
 builder.Services.AddOpenApi();
 builder.Services.AddHostFiltering(_ => { });
+builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
 builder.Services.ConfigureHttpJsonOptions(options => ApiJson.Configure(options.SerializerOptions));
 
 var app = builder.Build();

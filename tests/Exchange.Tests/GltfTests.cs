@@ -1,0 +1,197 @@
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+using CalmPivot.Core;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
+using CalmPivot.Core.Wire;
+using CsCheck;
+
+namespace CalmPivot.Exchange.Tests;
+
+public sealed class GltfTests
+{
+    private static readonly Gen<Vec3> Point = Vector(Gen.Double[-10, 10]);
+
+    private static readonly Gen<Placement> Placements = Gen.Select(
+        Point,
+        Vector(Gen.Double[-400, 400]),
+        Gen.Int[0, 5],
+        Vector(Gen.Double[0.2, 3].Select(Gen.Bool, (f, m) => m ? -f : f)),
+        Gen.Frequency((1, Gen.Const(Vec3.Zero)), (1, Vector(Gen.Double[-1, 1]))),
+        Point,
+        Gen.Frequency((1, Gen.Const(Vec3.Zero)), (1, Vector(Gen.Double[-90, 90]))),
+        (position, rotation, order, scale, shear, pivot, turn) => new Placement(position, rotation, (EulerOrder)order, scale, shear, pivot, turn, Takes.All));
+
+    [Fact]
+    public void Pivots_orders_shear_and_shapes_survive_the_way_out_and_back() =>
+        Placements.Array[3].Sample(
+            placements =>
+            {
+                var scene = Chain(placements);
+                var back = GltfReader.Read(GltfWriter.Write(scene, Pictures(), binary: true));
+                Assert.Equal(scene.Branch(null).Select(n => n.Placement), back.Nodes.Select(n => n.Placement));
+                Assert.Equal(scene.Branch(null).Select(n => (n.Name, n.Kind, n.Shape)), back.Nodes.Select(n => (n.Name, n.Kind, n.Shape)));
+                Assert.Empty(back.Geometries);
+            },
+            iter: 60);
+
+    [Fact]
+    public void Readers_without_our_extras_find_everything_in_the_same_place() =>
+        Placements.Array[3].Sample(
+            placements =>
+            {
+                var scene = Chain(placements);
+                var text = Encoding.UTF8.GetString(GltfWriter.Write(scene, Pictures(), binary: false));
+                Assert.DoesNotContain("\"matrix\"", text, StringComparison.Ordinal);
+                var plain = GltfReader.Read(Encoding.UTF8.GetBytes(text.Replace("calmPivot", "somebody", StringComparison.Ordinal)));
+                var meshes = plain.Nodes.Where(n => n.Kind == NodeKind.Mesh).ToList();
+                Assert.Equal(3, meshes.Count);
+                var read = new SceneDocument("x", "x", "m", 0, plain.Nodes, new Stored(plain));
+                foreach (var (original, mesh) in scene.Branch(null).Zip(meshes))
+                {
+                    var (there, here) = (World(scene, original), World(read, mesh));
+                    Assert.True(there.Distance(here) < 1e-4 * (1 + there.Linear.Norm + there.Offset.Length), $"{there}\n{here}");
+                }
+            },
+            iter: 60);
+
+    [Fact]
+    public void Somebody_elses_change_of_a_matrix_wins_over_our_extras()
+    {
+        var scene = Chain([Placement.Default with { Pivot = Vec3.UnitY, Position = Vec3.UnitY }, Placement.Default, Placement.Default]);
+        var json = System.Text.Json.Nodes.JsonNode.Parse(GltfWriter.Write(scene, Pictures(), binary: false))!;
+        json["nodes"]![0]!["translation"] = new System.Text.Json.Nodes.JsonArray(5, 0, 0);
+        var back = GltfReader.Read(Encoding.UTF8.GetBytes(json.ToJsonString()));
+        Assert.Equal(new Vec3(5, 0, 0), back.Nodes[0].Placement.Local().Offset);
+    }
+
+    [Fact]
+    public void Matrices_on_every_node_mirrors_and_equal_names_stand_where_the_file_says() =>
+        Placements.Array[4].Sample(
+            placements =>
+            {
+                var worlds = new List<Affine>();
+                var nodes = new StringBuilder();
+                var world = Affine.Identity;
+                for (var i = 0; i < placements.Length; i++)
+                {
+                    var local = Rounded(placements[i] with { Shear = Vec3.Zero, PivotTurn = Vec3.Zero });
+                    world *= local;
+                    worlds.Add(world);
+                    var numbers = string.Join(',', local.ToArray().Select(v => v.ToString("R", CultureInfo.InvariantCulture)));
+                    var children = i < placements.Length - 1 ? $",\"children\":[{i + 1}]" : "";
+                    nodes.Append(CultureInfo.InvariantCulture, $"{(i > 0 ? "," : "")}{{\"name\":\"Part\",\"matrix\":[{numbers}]{children}}}");
+                }
+
+                var file = $"{{\"asset\":{{\"version\":\"2.0\"}},\"scenes\":[{{\"nodes\":[0]}}],\"nodes\":[{nodes}]}}";
+                var read = GltfReader.Read(Encoding.UTF8.GetBytes(file));
+                var scene = new SceneDocument("x", "x", "m", 0, read.Nodes, new Stored(read));
+                Assert.All(read.Nodes, n => Assert.Equal("Part", n.Name));
+                foreach (var (expected, node) in worlds.Zip(read.Nodes))
+                {
+                    Assert.True(expected.Distance(World(scene, node)) < 1e-9 * (1 + expected.Linear.Norm + expected.Offset.Length));
+                }
+            },
+            iter: 60);
+
+    [Fact]
+    public void Materials_textures_cameras_and_lights_come_back()
+    {
+        byte[] picture = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+        var hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(picture));
+        var material = new Material
+        {
+            Name = "Brass",
+            Color = "#C9A66B",
+            Roughness = 0.25,
+            Metalness = 0.5,
+            Opacity = 0.5,
+            Emissive = "#102030",
+            AlphaMode = AlphaMode.Blend,
+            DoubleSided = true,
+            Textures = [new("BaseColor", hash, 0, 10497, 33071, 9729, 9987, null), new("Normal", hash, 0, 10497, 10497, null, null, 0.5)],
+        };
+        var camera = new Camera { Projection = Projection.Parallel, Height = 3, Near = 0.5, Far = 20 };
+        var light = new Light { Type = LightType.Spot, Color = "#FFE0B0", Intensity = 40, Range = 8, InnerCone = 20, OuterCone = 30 };
+        var scene = Scene(
+            Node("ball", NodeKind.Shape) with { Shape = new Ball(1, 8, 4), Materials = [material] },
+            Node("eye", NodeKind.Camera) with { Camera = camera },
+            Node("lamp", NodeKind.Light) with { Light = light });
+        var back = GltfReader.Read(GltfWriter.Write(scene, new Dictionary<string, byte[]> { [hash] = picture }, binary: true));
+        Node Named(string name) => back.Nodes.Single(n => n.Name == name);
+        var read = Assert.Single(Named("ball").Materials);
+        Assert.Equal(material with { Textures = [] }, read with { Textures = [], Roughness = 0.25 });
+        Assert.Equal(["BaseColor", "Normal"], read.Textures.Select(t => t.Channel));
+        Assert.Equal((33071, 0.5), (read.Textures[0].WrapT, read.Textures[1].Strength!.Value));
+        Assert.Equal(picture, back.Images[hash].Bytes);
+        Assert.Equal(camera, Named("eye").Camera);
+        Assert.Equal(light with { InnerCone = null, OuterCone = null }, Named("lamp").Light! with { InnerCone = null, OuterCone = null });
+        Assert.Equal(30, Named("lamp").Light!.OuterCone!.Value, 1e-4);
+    }
+
+    [Fact]
+    public void Every_attribute_of_a_mesh_is_kept()
+    {
+        var part = new Part(
+            PartMode.Triangles, 0, [0, 0, 0, 1, 0, 0, 0, 1, 0], [0, 0, 1, 0, 0, 1, 0, 0, 1], [[0, 0, 1, 0, 0, 1], [0.5f, 0, 1, 0, 0, 1]],
+            [1, 0, 0, 1, 0, 1, 0, 1, 0, 0, 1, 0.5f], [1, 0, 0, 1, 1, 0, 0, 1, 1, 0, 0, 1], [0, 1, 2]);
+        var lines = new Part(PartMode.Lines, 1, [0, 0, 0, 1, 1, 1], null, [], null, null, [0, 1]);
+        var points = new Part(PartMode.Points, 1, [5, 5, 5], null, [], null, null, [0]);
+        var bytes = GeometryBinary.Write(new([part, lines, points]));
+        var stored = new Dictionary<string, Geometry> { ["g"] = GeometryBinary.Read(bytes) };
+        var scene = new SceneDocument("s", "s", "m", 0, [Node("mesh", NodeKind.Mesh) with { Geometry = "g", Materials = [Material.Default, Material.Default with { Color = "#112233" }] }], new Stored(stored));
+        var back = GltfReader.Read(GltfWriter.Write(scene, Pictures(), binary: true));
+        Assert.Equal(bytes, Assert.Single(back.Geometries).Value);
+        Assert.Equal(["#CFC8BB", "#112233"], back.Nodes[0].Materials.Select(m => m.Color));
+    }
+
+    [Fact]
+    public void An_object_scaled_to_nothing_is_given_a_small_size_and_named()
+    {
+        var read = GltfReader.Read("""{"asset":{"version":"2.0"},"scenes":[{"nodes":[0]}],"nodes":[{"scale":[0,0,0],"translation":[1,2,3]}]}"""u8.ToArray());
+        Assert.Equal(new Vec3(1, 2, 3), read.Nodes[0].Placement.Position);
+        Assert.All(read.Nodes[0].Placement.Scale.ToArray(), s => Assert.True(s > 0));
+        Assert.Contains(read.Notes, n => n.Contains("scaled to nothing", StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData("""{"asset":{"version":"2.0"},"extensionsRequired":["EXT_secret_sauce"],"extensionsUsed":["EXT_secret_sauce"]}""", Refusals.UnsupportedFile)]
+    [InlineData("""{"asset":{"version":"2.0"},"nodes":[{"children":[7]}]}""", Refusals.BrokenFile)]
+    [InlineData("""{"asset":{"version":"2.0"},"nodes":[{"children":[0]}]}""", Refusals.BrokenFile)]
+    [InlineData("""{"asset":{"version":"2.0"},"accessors":[{"count":2000000000,"type":"SCALAR","componentType":5126}]}""", Refusals.TooLarge)]
+    [InlineData("""{"nodes":[]}""", Refusals.UnsupportedFile)]
+    [InlineData("""{"asset":""", Refusals.BrokenFile)]
+    public void Files_that_cannot_be_read_are_refused_with_the_reason(string json, string word) =>
+        Assert.Equal(word, Assert.Throws<Refusal>(() => GltfReader.Read(Encoding.UTF8.GetBytes(json))).Word);
+
+    private static Gen<Vec3> Vector(Gen<double> number) => Gen.Select(number, number, number).Select((x, y, z) => new Vec3(x, y, z));
+
+    private static Dictionary<string, byte[]> Pictures() => [];
+
+    /// <summary>The matrix as a file holds it: in 32 bits.</summary>
+    private static Affine Rounded(Placement placement) => Affine.From([.. placement.Local().ToArray().Select(v => (double)(float)v)]);
+
+    private static Node Node(string id, NodeKind kind, string? parent = null) =>
+        new(id, id, kind, parent, 1 + id.Length, Placement.Default, null, null, [], null, null, Switches.Default);
+
+    private static SceneDocument Scene(params Node[] nodes) => new("s", "Scene", "m", 0, nodes, new Stored(new Dictionary<string, Geometry>()));
+
+    private static SceneDocument Chain(Placement[] placements) => Scene([
+        .. placements.Select((p, i) => Node($"n{i}", NodeKind.Shape, i == 0 ? null : $"n{i - 1}") with { Placement = p, Shape = new Box(Vec3.One), Materials = [Material.Default] }),
+    ]);
+
+    private static Affine World(SceneDocument scene, Node node) => new SceneDraft(scene).World(node);
+
+    private sealed class Stored(IReadOnlyDictionary<string, Geometry> known) : IGeometries
+    {
+        public Stored(ImportedFile file)
+            : this(file.Geometries.ToDictionary(g => g.Key, g => GeometryBinary.Read(g.Value)))
+        {
+        }
+
+        public Geometry? Find(string hash) => known.GetValueOrDefault(hash);
+    }
+}
