@@ -1,8 +1,8 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using CalmPivot.Core;
-using CalmPivot.Core.Edits;
 using CalmPivot.Core.Drags;
+using CalmPivot.Core.Edits;
 using CalmPivot.Core.Replicas;
 using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Trials;

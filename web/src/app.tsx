@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { listen } from './keys/keys';
 import { PlacementPanel } from './panels/placement/PlacementPanel';
 import { PivotPanel } from './panels/pivot/PivotPanel';
@@ -30,7 +30,8 @@ export function App() {
   }, []);
 
   useEffect(() => listen(() => stage.current), []);
-  useEffect(() => {
+  // Before any effect asks the page for its colours.
+  useLayoutEffect(() => {
     document.documentElement.dataset['theme'] = settings.theme ?? 'day';
   }, [settings.theme]);
 

@@ -166,19 +166,18 @@ function StepWord({ state }: { state: PageState }) {
     verb === 'rotate' ? `${size}°` : verb === 'scale' ? `${Math.round(size * 100)} %` : `${size} m`;
   return (
     <>
-      <span>in</span>
       <Word<number>
         label="Steps"
         chosen={steps.on ? steps.size : 0}
         choices={[
-          { value: 0, word: 'one smooth way' },
-          ...presets[verb].map((size) => ({ value: size, word: `steps of ${say(size)}` })),
+          { value: 0, word: 'smoothly' },
+          ...presets[verb].map((size) => ({ value: size, word: `in steps of ${say(size)}` })),
         ]}
         choose={(size) =>
           set({ stepSizes: { ...get().stepSizes, [verb]: size === 0 ? { ...steps, on: false } : { on: true, size } } })
         }
       >
-        {steps.on ? `steps of ${say(steps.size)}` : 'one smooth way'}
+        {steps.on ? `in steps of ${say(steps.size)}` : 'smoothly'}
       </Word>
     </>
   );

@@ -24,8 +24,8 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
     session.picture = made;
     setStage(made);
     onStage(made);
-    // Seen by the end-to-end tests, which ask where a point of the scene is on the screen.
-    Object.assign(window, { calmPivotStage: made });
+    // Seen by the end-to-end tests and the benchmarks.
+    Object.assign(window, { calmPivotStage: made, calmPivotCore: session.core });
     return () => {
       leave();
       sizes.disconnect();

@@ -46,7 +46,9 @@ export class Ground {
           }`,
         fragmentShader: `
           uniform vec3 tint; varying float fade;
-          void main() { if (length(gl_PointCoord - 0.5) > 0.5) discard; gl_FragColor = vec4(tint, fade); }`,
+          void main() { if (length(gl_PointCoord - 0.5) > 0.5) discard; gl_FragColor = vec4(tint, fade);
+            #include <colorspace_fragment>
+          }`,
       }),
     );
     this.dots.frustumCulled = false;
@@ -59,6 +61,11 @@ export class Ground {
     this.shade.rotation.x = -Math.PI / 2;
     this.shade.receiveShadow = true;
     this.group.add(this.shade, this.dots, this.ring);
+  }
+
+  /** Shadows on the bare ground. A whole room brings its own floor, and a shaded ground below it would only cost time. */
+  showShade(on: boolean): void {
+    this.shade.visible = on;
   }
 
   /** Keeps the lattice about the point looked at, with a spacing that fits the distance. */

@@ -286,7 +286,7 @@ export class Handles {
 
   private drawFlag(shown: Set<string>, c: { x: number; y: number }, name: string, locked: boolean): void {
     const text = `${middleCut(name, 28)} · ${locked ? 'locked' : 'lead'}`;
-    const width = text.length * 6.3 + 20;
+    const width = text.length * 5.9 + 22;
     const x = Math.min(c.x + 46, this.stage.eye.width - width - 8);
     const y = Math.max(c.y - 84, 46);
     this.label(this.plain(shown, 'flag', 'flag'), text, x, y, width);
@@ -351,6 +351,7 @@ export class Handles {
     const step = steps.on !== (event.ctrlKey || event.metaKey) ? steps.size : 0;
     const tried = session.dragTo(this.stage.eye.ray(this.held.at.x, this.held.at.y), event.shiftKey, step);
     this.sweep = tried.amount[0];
+    this.stage.pace.moving();
     this.stage.draw();
   }
 

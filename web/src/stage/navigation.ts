@@ -41,6 +41,7 @@ export function navigate(stage: Stage, element: HTMLElement): () => void {
       stage.eye.pan(at.x - last.x, at.y - last.y);
     }
     last = at;
+    stage.pace.moving();
     stage.draw();
   };
 

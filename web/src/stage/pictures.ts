@@ -9,7 +9,7 @@ import {
   LineSegments,
   Matrix4,
   Mesh,
-  MeshStandardMaterial,
+  MeshLambertMaterial,
   Points,
   PointsMaterial,
   Raycaster,
@@ -188,11 +188,9 @@ export class Pictures {
     let made = this.materials.get(key);
     if (!made) {
       // Clay: everything matt, in its own colour.
-      made = new MeshStandardMaterial({
+      made = new MeshLambertMaterial({
         color: new Color(material?.color ?? '#cfc8bb'),
         emissive: new Color(material?.emissive ?? '#000000'),
-        roughness: 0.92,
-        metalness: 0,
         vertexColors: coloured,
         transparent: (material?.opacity ?? 1) < 1,
         opacity: material?.opacity ?? 1,

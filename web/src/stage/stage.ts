@@ -18,7 +18,8 @@ import { get, set, type ViewName } from '../state/store';
 import { Eye, type Look } from './eye';
 import { Ground } from './ground';
 import { Handles } from './handles';
-import { Outlines, type Marking } from './outlines';
+import { Outlines, type Marking, type Rectangle } from './outlines';
+import { Pace } from './pace';
 import { Pictures } from './pictures';
 
 const turns: Record<Exclude<ViewName, 'perspective' | 'free'>, [number, number]> = {
@@ -42,11 +43,14 @@ export class Stage implements Picture {
   private readonly sun = new DirectionalLight();
   private readonly raycaster = new Raycaster();
   readonly handles: Handles;
+  readonly pace = new Pace(() => this.resize(this.eye.width, this.eye.height));
   private requested = 0;
   private colors = { stage: '', ink: '', plum: '', night: false };
   /** Metres between the dots of the ground. */
   spacing = 1;
   frames = 0;
+  /** Milliseconds that the last drawing kept the page's thread. */
+  drawTime = 0;
 
   constructor(
     canvas: HTMLCanvasElement,
@@ -59,7 +63,7 @@ export class Stage implements Picture {
     this.renderer.shadowMap.autoUpdate = false;
     this.scene.matrixWorldAutoUpdate = false;
     this.sun.castShadow = true;
-    this.sun.shadow.mapSize.set(2048, 2048);
+    this.sun.shadow.mapSize.set(1536, 1536);
     this.sun.shadow.bias = -0.0006;
     this.sun.shadow.normalBias = 0.02;
     this.sun.shadow.radius = 5;
@@ -72,7 +76,7 @@ export class Stage implements Picture {
   }
 
   resize(width: number, height: number): void {
-    const ratio = Math.min(2, window.devicePixelRatio || 1);
+    const ratio = Math.min(2, window.devicePixelRatio || 1) * (this.pace.coarse ? 0.5 : 1);
     this.eye.resize(width, height);
     this.renderer.setPixelRatio(ratio);
     this.renderer.setSize(width, height, false);
@@ -210,6 +214,7 @@ export class Stage implements Picture {
 
   dispose(): void {
     cancelAnimationFrame(this.requested);
+    this.pace.dispose();
     this.renderer.dispose();
   }
 
@@ -220,6 +225,10 @@ export class Stage implements Picture {
     this.raycaster.near = 0;
     this.raycaster.far = Infinity;
     this.raycaster.camera = this.eye.camera;
+    // Lines and points are taken within a few pixels.
+    const reach = this.eye.pixel(this.eye.look.target) * 4;
+    this.raycaster.params.Line.threshold = reach;
+    this.raycaster.params.Points.threshold = reach;
   }
 
   private seen(row: OutlineRow): boolean {
@@ -231,7 +240,9 @@ export class Stage implements Picture {
   }
 
   private drawNow(now: number): void {
+    const started = performance.now();
     this.requested = 0;
+    this.pace.drawing(started);
     if (this.eye.advance(now)) this.draw();
     if (this.eye.update()) this.pictures.place(null, this.eye.origin);
     this.spacing = this.ground.update(
@@ -244,9 +255,12 @@ export class Stage implements Picture {
     this.light();
     this.renderer.setRenderTarget(null);
     this.renderer.render(this.scene, this.eye.camera);
-    this.outlines.draw(this.renderer, this.scene, this.eye.camera, this.marked(), this.colors.plum);
+    const marked = this.marked();
+    const around = this.around(marked.map(([object]) => object));
+    this.outlines.draw(this.renderer, this.scene, this.eye.camera, marked, around, this.colors.plum);
     this.handles.update();
     this.frames++;
+    this.drawTime = performance.now() - started;
     this.onDraw();
   }
 
@@ -254,6 +268,7 @@ export class Stage implements Picture {
   private light(): void {
     if (!this.renderer.shadowMap.needsUpdate) return;
     const sphere = this.pictures.bounds();
+    this.ground.showShade(sphere.radius < 6);
     const radius = Math.min(sphere.radius, this.eye.look.distance * 3);
     this.sun.target.position.copy(sphere.center);
     this.sun.position.copy(sphere.center).addScaledVector(new Vector3(0.45, 0.8, 0.42).normalize(), radius * 2);
@@ -263,6 +278,30 @@ export class Stage implements Picture {
     camera.updateProjectionMatrix();
     this.sun.updateMatrixWorld(true);
     this.sun.target.updateMatrixWorld(true);
+  }
+
+  /** The part of the picture that holds some objects, with a margin for their outlines. */
+  private around(objects: Object3D[]): Rectangle {
+    const { width, height } = this.eye;
+    let [left, bottom, right, top] = [width, height, 0, 0];
+    const centre = new Vector3();
+    for (const object of objects) {
+      const geometry = (object as Mesh).geometry;
+      if (!geometry.boundingSphere) geometry.computeBoundingSphere();
+      const sphere = geometry.boundingSphere!;
+      centre.copy(sphere.center).applyMatrix4(object.matrixWorld).add(this.eye.origin);
+      const radius = sphere.radius * object.matrixWorld.getMaxScaleOnAxis();
+      const at = this.eye.project(centre);
+      const near = !this.eye.parallel && centre.distanceTo(this.eye.position()) < radius * 1.5;
+      if (!at || near) return { x: 0, y: 0, width, height };
+      const reach = (radius / this.eye.pixel(centre)) * 1.3 + 8;
+      left = Math.min(left, at.x - reach);
+      right = Math.max(right, at.x + reach);
+      bottom = Math.min(bottom, height - at.y - reach);
+      top = Math.max(top, height - at.y + reach);
+    }
+    [left, bottom] = [Math.max(0, Math.floor(left)), Math.max(0, Math.floor(bottom))];
+    return { x: left, y: bottom, width: Math.min(width, right) - left, height: Math.min(height, top) - bottom };
   }
 
   private marked(): [Object3D, Marking][] {

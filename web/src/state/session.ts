@@ -318,7 +318,10 @@ class Session {
     const row = lead === undefined ? undefined : get().byId.get(lead);
     const under = row ? (row.kind === 'group' ? row.id : row.parent) : null;
     const id = crypto.randomUUID();
-    if (this.keep({ do: 'create', node: { id, ...node }, under })) this.select([id]);
+    if (!this.keep({ do: 'create', node: { id, ...node }, under })) return;
+    const { notice } = get();
+    this.select([id]);
+    this.say(notice);
   }
 
   setAnchor(anchor: Vec3, of: 'own' | 'world', keep: 'world' | 'numbers'): void {

@@ -15,7 +15,9 @@ export function TopBar() {
   const file = useRef<HTMLInputElement>(null);
   return (
     <header className="flex h-11 shrink-0 items-center gap-2 border-b border-line bg-paper px-3">
-      <img src="/icon.svg" alt="Calm Pivot" width="26" height="26" />
+      <h1 className="m-0 flex">
+        <Logo />
+      </h1>
       <ScenesMenu />
       <SavedState />
       <div className="flex-1" />
@@ -74,6 +76,26 @@ export function TopBar() {
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
     </header>
+  );
+}
+
+/** A ring that turns about its dot. */
+function Logo() {
+  return (
+    <svg
+      width="26"
+      height="26"
+      viewBox="0 0 32 32"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="3"
+      role="img"
+      aria-label="Calm Pivot"
+    >
+      <circle cx="16" cy="18" r="10.5" />
+      <path d="M16 2v11" strokeLinecap="round" />
+      <circle cx="16" cy="18" r="3.4" fill="var(--plum)" stroke="none" />
+    </svg>
   );
 }
 

@@ -111,7 +111,7 @@ function keyed(e: KeyboardEvent, lines: Line[]): void {
     if (line.open) toggle(line.id);
     else if (parent) session.select([parent]);
   } else if (e.key.length === 1 && e.key !== ' ') {
-    typed = e.timeStamp - typedAt < 700 ? typed + e.key : e.key;
+    typed = e.timeStamp - typedAt < 1200 ? typed + e.key : e.key;
     typedAt = e.timeStamp;
     const wanted = typed.toLowerCase();
     const order = [...lines.slice(at + (typed.length > 1 ? 0 : 1)), ...lines];

@@ -52,11 +52,12 @@ function Dot({ chosen = false }: { chosen?: boolean }) {
 /** What one link adds, in few figures. */
 function adds({ position, rotation, scale, order }: Placement, unit: string): string {
   const parts: string[] = [];
-  if (position.some((v) => Math.abs(v) > 1e-9))
-    parts.push(position.map((v) => length(v, unit).replace(/(\.\d\d)\d*$/, '$1')).join(' '));
+  position.forEach((v, i) => {
+    if (Math.abs(v) > 1e-9) parts.push(`${'XYZ'[i]} ${length(v, unit).replace(/(\.\d\d)\d*$/, '$1')}`);
+  });
   const turned = [0, 1, 2].filter((i) => Math.abs(rotation[i]!) > 1e-9);
-  if (turned.length === 1) parts.push(`turn ${angle(rotation[turned[0]!]!).replace(/0$/, '')}° ${'XYZ'[turned[0]!]}`);
+  if (turned.length === 1) parts.push(`turn ${'XYZ'[turned[0]!]} ${Number(angle(rotation[turned[0]!]!))}°`);
   else if (turned.length > 1) parts.push(`turned ${order}`);
   if (scale.some((v) => Math.abs(v - 1) > 1e-9)) parts.push('scaled');
-  return parts.join(' · ') || 'as it is';
+  return parts.join('  ') || 'as it is';
 }

@@ -1,0 +1,46 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { Room } from './room';
+
+for (const theme of ['day', 'night'] as const) {
+  test(`the page can be used without seeing it, ${theme}`, async ({ page }) => {
+    const room = await Room.open(page);
+    if (theme === 'night') await page.getByRole('button', { name: 'Night colours' }).click();
+    await room.pick('moon-arm');
+    await page.waitForTimeout(300);
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
+  });
+}
+
+test('by keyboard alone: pick in the tree, choose a verb, reach a handle, type, keep', async ({ page }) => {
+  const room = await Room.open(page);
+  await page.getByRole('tree').focus();
+  await page.keyboard.type('tel');
+  await expect(page.locator('[id="row-telescope"]')).toHaveAttribute('aria-selected', 'true');
+  await room.key('r');
+  await room.handle('arc', 0).focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(room.handle('arc', 1)).toBeFocused();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('0.25turn');
+  await page.keyboard.press('Enter');
+  await room.saved();
+  expect((await room.node('telescope')).placement.rotation[1]).toBeCloseTo(24 + 90, 9);
+});
+
+test('nothing is said on the console, and the page keeps to its security policy', async ({ page }) => {
+  const said: string[] = [];
+  page.on('console', (m) => {
+    if (m.type() === 'error' || /Content Security Policy/.test(m.text())) said.push(m.text());
+  });
+  page.on('pageerror', (e) => said.push(e.message));
+  const room = await Room.open(page);
+  await room.pick('tube');
+  for (const key of ['r', 's', 'p', 'm']) await room.key(key);
+  await page.getByRole('button', { name: 'Along whose axes' }).click();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Steps', exact: true }).first().click();
+  await page.waitForTimeout(300);
+  expect(said).toEqual([]);
+});

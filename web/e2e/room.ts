@@ -1,0 +1,114 @@
+import { expect, type APIRequestContext, type Locator, type Page } from '@playwright/test';
+
+export interface Evaluated {
+  id: string;
+  world: number[];
+  pivot: number[];
+}
+
+export interface StoredNode {
+  id: string;
+  name: string;
+  parent: string | null;
+  placement: Record<'position' | 'rotation' | 'scale' | 'pivot', number[]>;
+  shape?: Record<string, unknown>;
+}
+
+/** A copy of the demo room for one test, opened in the page. */
+export class Room {
+  private constructor(
+    readonly page: Page,
+    readonly id: string,
+  ) {}
+
+  static async open(page: Page): Promise<Room> {
+    const made = await page.request.post('/api/scenes', { data: { name: 'Test room', like: 'orrery-room' } });
+    return Room.enter(page, ((await made.json()) as { id: string }).id);
+  }
+
+  static async enter(page: Page, id: string): Promise<Room> {
+    await page.goto(`/?scene=${id}`);
+    await expect(page.getByRole('tree')).toBeVisible({ timeout: 30_000 });
+    return new Room(page, id);
+  }
+
+  get request(): APIRequestContext {
+    return this.page.request;
+  }
+
+  /** Picks a node by its id, through the tree's own way. */
+  async pick(id: string, add = false): Promise<void> {
+    const row = this.page.locator(`[id="row-${id}"]`);
+    const path: string[] = [];
+    const nodes = new Map((await this.nodes()).map((n) => [n.id, n]));
+    for (let at = nodes.get(id)?.parent ?? null; at !== null; at = nodes.get(at)?.parent ?? null) path.unshift(at);
+    for (const parent of path) {
+      const above = this.page.locator(`[id="row-${parent}"]`);
+      if ((await above.getAttribute('aria-expanded')) === 'false') await above.locator('button').first().click();
+    }
+    await row.click(add ? { modifiers: ['Control'] } : {});
+    await expect(row).toHaveAttribute('aria-selected', 'true');
+  }
+
+  async key(key: string): Promise<void> {
+    await this.page.locator('[data-stage]').focus();
+    await this.page.keyboard.press(key);
+  }
+
+  handle(part: string, axis = 0): Locator {
+    return this.page.locator(`g[data-handle="${part}"][data-axis="${axis}"]`);
+  }
+
+  /** A point on a handle that can be pressed, on the screen. */
+  async grip(part: string, axis = 0, along = 0.5): Promise<{ x: number; y: number }> {
+    const hit = this.handle(part, axis).locator('path.hit, path.hit-area').first();
+    return hit.evaluate((element, t) => {
+      const path = element as SVGPathElement;
+      const box = path.ownerSVGElement!.getBoundingClientRect();
+      if (path.classList.contains('hit-area')) {
+        // The mean of the outline's points lies inside a quarter disc and in the middle of a circle.
+        const points = Array.from({ length: 40 }, (_, i) => path.getPointAtLength((path.getTotalLength() * i) / 40));
+        const mean = (pick: (p: DOMPoint) => number) => points.reduce((sum, p) => sum + pick(p), 0) / points.length;
+        return { x: mean((p) => p.x) + box.x, y: mean((p) => p.y) + box.y };
+      }
+      const point = path.getPointAtLength(path.getTotalLength() * t);
+      return { x: point.x + box.x, y: point.y + box.y };
+    }, along);
+  }
+
+  /** Drags a real handle by some pixels; what is done before the release can be looked at in between. */
+  async drag(part: string, axis: number, dx: number, dy: number, before?: () => Promise<void>): Promise<void> {
+    const from = await this.grip(part, axis, 0.6);
+    await this.page.mouse.move(from.x, from.y);
+    await this.page.mouse.down();
+    for (let i = 1; i <= 8; i++) await this.page.mouse.move(from.x + (dx * i) / 8, from.y + (dy * i) / 8);
+    await before?.();
+    await this.page.mouse.up();
+  }
+
+  async nodes(): Promise<StoredNode[]> {
+    return ((await (await this.request.get(`/api/scenes/${this.id}`)).json()) as { nodes: StoredNode[] }).nodes;
+  }
+
+  async node(id: string): Promise<StoredNode> {
+    return (await this.nodes()).find((n) => n.id === id)!;
+  }
+
+  async evaluated(id: string): Promise<Evaluated> {
+    const all = (await (await this.request.get(`/api/scenes/${this.id}/evaluated`)).json()) as { nodes: Evaluated[] };
+    return all.nodes.find((n) => n.id === id)!;
+  }
+
+  field(label: string): Locator {
+    return this.page.getByLabel(label, { exact: true });
+  }
+
+  async number(label: string): Promise<number> {
+    return Number(await this.field(label).inputValue());
+  }
+
+  /** Waits until everything that was done has been stored. */
+  async saved(): Promise<void> {
+    await expect(this.page.getByRole('banner').getByRole('status')).toHaveText(/^Saved/);
+  }
+}

@@ -1,0 +1,149 @@
+import { expect, test } from '@playwright/test';
+import { Room, type StoredNode } from './room';
+
+test('a new scene: add a shape, size it, change it later, rename, put under, remove, undo', async ({ page }) => {
+  await Room.open(page);
+  await page.getByRole('button', { name: 'Test room' }).click();
+  await page.getByRole('menuitem', { name: 'New scene…' }).click();
+  await page.getByLabel('Name').fill('Attic');
+  await page.getByRole('button', { name: 'Make' }).click();
+  await expect(page.getByRole('button', { name: 'Attic' })).toBeVisible();
+  await expect(page.getByRole('treeitem')).toHaveCount(2);
+  const room = await Room.enter(page, new URL(page.url()).searchParams.get('scene')!);
+
+  const add = async (name: string) => {
+    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByRole('menuitem', { name, exact: true }).click();
+  };
+  await add('Cylinder');
+  await expect(page.locator('[data-hint]')).toContainText('Added Cylinder');
+  for (const [field, value] of [
+    ['Radius', '0.3'],
+    ['Height', '2'],
+    ['Segments', '12'],
+  ] as const) {
+    await room.field(field).fill(value);
+    await page.keyboard.press('Enter');
+  }
+  await room.saved();
+  const cylinder = (await room.nodes()).find((n) => n.name === 'Cylinder')!;
+  expect(cylinder.shape).toMatchObject({ type: 'cylinder', radius: 0.3, height: 2, segments: 12 });
+  await room.field('Segments').fill('2');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('segments must lie within 3 to 512');
+  await page.keyboard.press('Escape');
+
+  await page.getByRole('button', { name: 'Rename' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Column');
+  await page.keyboard.press('Enter');
+  await page.locator('[data-stage]').focus();
+  await room.key('Shift+e');
+  await add('Box');
+  await page.getByRole('treeitem', { name: /^Column/ }).click({ modifiers: ['Control'] });
+  await page.getByRole('button', { name: 'Put 1 under Column' }).click();
+  await room.saved();
+  const box = (await room.nodes()).find((n) => n.name === 'Box')!;
+  expect(box.parent).toBe(cylinder.id);
+
+  await page.getByRole('treeitem', { name: /^Column/ }).click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await room.saved();
+  expect((await room.nodes()).map((n) => n.name)).toEqual(['Camera', 'Lamp']);
+  await room.key('Control+z');
+  await expect(page.getByRole('treeitem', { name: /^Column/ })).toBeVisible();
+  await room.saved();
+  expect((await room.nodes()).find((n) => n.id === box.id)!.parent).toBe(cylinder.id);
+});
+
+test('scenes are copied, renamed and removed from the menu', async ({ page }) => {
+  await Room.open(page);
+  const menu = async (now: string, item: string) => {
+    await page.getByRole('button', { name: now, exact: true }).click();
+    await page.getByRole('menuitem', { name: item }).click();
+  };
+  await menu('Test room', 'Copy…');
+  await page.getByRole('button', { name: 'Copy', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Test room copy' })).toBeVisible();
+  await menu('Test room copy', 'Rename…');
+  await page.getByLabel('New name').fill('Second room');
+  await page.getByRole('button', { name: 'Rename', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Second room' })).toBeVisible();
+  await menu('Second room', 'Remove…');
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Second room' })).toHaveCount(0);
+});
+
+test('a file is imported, edited and undone; a damaged one is refused', async ({ page }) => {
+  await Room.open(page);
+  const glb = await (await page.request.get('/api/scenes/orrery-room/export?format=glb')).body();
+  await page
+    .getByLabel('File to import')
+    .setInputFiles({ name: 'Orrery.glb', mimeType: 'model/gltf-binary', buffer: glb });
+  await expect(page.getByRole('button', { name: 'Orrery', exact: true })).toBeVisible({ timeout: 20_000 });
+  const room = await Room.enter(page, new URL(page.url()).searchParams.get('scene')!);
+  const drum = (await room.nodes()).find((n: StoredNode) => n.name === 'Drum')!;
+  await room.pick(drum.id);
+  await room.drag('needle', 1, 0, -50);
+  await room.saved();
+  expect((await room.node(drum.id)).placement.position[1]).toBeGreaterThan(0.05);
+  await room.key('Control+z');
+  await room.saved();
+  await expect.poll(async () => (await room.node(drum.id)).placement.position[1]).toBe(0);
+  await page
+    .getByLabel('File to import')
+    .setInputFiles({ name: 'broken.glb', mimeType: 'model/gltf-binary', buffer: glb.subarray(0, 500) });
+  await expect(page.getByRole('alert')).toContainText('damaged');
+});
+
+test('a second window follows along, and concurrent edits of different nodes both stand', async ({ page, browser }) => {
+  const room = await Room.open(page);
+  const other = await (await browser.newContext({ baseURL: new URL(page.url()).origin })).newPage();
+  const second = await Room.enter(other, room.id);
+  await second.pick('sun-lamp');
+  await room.pick('sun-lamp');
+  await room.field('Position X').fill('0.75');
+  await page.keyboard.press('Enter');
+  await expect(second.field('Position X')).toHaveValue('0.750');
+  await second.pick('drum');
+  await second.field('Position X').fill('0.2');
+  await room.field('Position X').fill('0.5');
+  await Promise.all([other.keyboard.press('Enter'), page.keyboard.press('Enter')]);
+  await room.saved();
+  await second.saved();
+  await expect.poll(async () => (await room.node('drum')).placement.position[0]).toBe(0.2);
+  expect((await room.node('sun-lamp')).placement.position[0]).toBe(0.5);
+  await other.context().close();
+});
+
+test('out of reach: edits are kept here and sent when the server is back', async ({ page }) => {
+  const room = await Room.open(page);
+  await room.pick('sun-lamp');
+  await page.route('**/api/scenes/*/edits', (route) => route.abort());
+  await room.field('Position X').fill('1.5');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('banner')).toContainText('Server out of reach · 1 edit kept here');
+  expect(await room.number('Position X')).toBe(1.5);
+  await page.unroute('**/api/scenes/*/edits');
+  await room.saved();
+  expect((await room.node('sun-lamp')).placement.position[0]).toBe(1.5);
+});
+
+test('a refusal of the server returns the page to the truth without losing the view', async ({ page }) => {
+  const room = await Room.open(page);
+  await room.pick('sun-lamp');
+  // Somebody else writes the node, and the page is not told in time.
+  await page.route('**/api/scenes/*/edits', async (route) => {
+    const body = route.request().postDataJSON() as { base: number };
+    await route.continue({ postData: JSON.stringify({ ...body, base: 0 }) });
+  });
+  const look = () =>
+    page.evaluate(() =>
+      JSON.stringify((window as unknown as { calmPivotStage: { eye: { look: unknown } } }).calmPivotStage.eye.look),
+    );
+  const before = await look();
+  await room.field('Position X').fill('2');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('changed meanwhile');
+  await expect(room.field('Position X')).toHaveValue('0.000');
+  expect(await look()).toBe(before);
+});

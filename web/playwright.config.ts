@@ -1,0 +1,26 @@
+import { defineConfig } from '@playwright/test';
+
+/** The tests drive the real page on the real server; ./test starts both and says where. */
+export default defineConfig({
+  testDir: 'e2e',
+  timeout: 30_000,
+  workers: 1,
+  retries: 0,
+  reporter: [['list']],
+  use: {
+    actionTimeout: 8_000,
+    baseURL: process.env['CALM_PIVOT_URL'] ?? 'http://127.0.0.1:5080',
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});
