@@ -81,7 +81,7 @@ export class Room {
     const from = await this.grip(part, axis, 0.6);
     await this.page.mouse.move(from.x, from.y);
     await this.page.mouse.down();
-    for (let i = 1; i <= 8; i++) await this.page.mouse.move(from.x + (dx * i) / 8, from.y + (dy * i) / 8);
+    for (let i = 1; i <= 4; i++) await this.page.mouse.move(from.x + (dx * i) / 4, from.y + (dy * i) / 4);
     await before?.();
     await this.page.mouse.up();
   }

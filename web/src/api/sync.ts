@@ -131,7 +131,10 @@ export class Sync {
     this.events.refused(error.detail);
     if (job.kind === 'edit') {
       this.take(this.core.drop(job.ticket));
-      if (error.refusal === 'changed-meanwhile' || error.refusal === 'not-found') this.events.reload();
+      // What is still to be sent goes first; then the truth is fetched.
+      if (error.refusal === 'changed-meanwhile' || error.refusal === 'not-found') {
+        this.whenIdle(() => this.events.reload());
+      }
     } else {
       job.done(null);
     }

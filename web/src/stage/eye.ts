@@ -89,12 +89,12 @@ export class Eye {
 
   /** The ray under a pixel: origin and direction in the world, six numbers. */
   ray(x: number, y: number): number[] {
-    const ndc = new Vector3((x / this.width) * 2 - 1, 1 - (y / this.height) * 2, 0.5);
+    const ndc = new Vector3((x / this.width) * 2 - 1, 1 - (y / this.height) * 2, this.parallel ? -1 : 0.5);
     const through = ndc.unproject(this.camera).add(this.origin);
     if (this.parallel) {
       const direction = new Vector3(0, 0, -1).applyQuaternion(this.turn());
-      const from = through.addScaledVector(direction, -this.look.distance * 20);
-      return [...from.toArray(), ...direction.toArray()];
+      // From the near plane, which lies far behind all that is looked at.
+      return [...through.toArray(), ...direction.toArray()];
     }
     const from = this.position();
     return [...from.toArray(), ...through.sub(from).normalize().toArray()];

@@ -116,12 +116,12 @@ export class Handles {
     const at = (v: Vector3) => this.stage.eye.project(centre.clone().addScaledVector(v, size));
     const axes = [0, 1, 2].map((i) => this.axis(frame, i));
     const words = this.words();
+    // Later parts lie over earlier ones: flat quarter discs must not be hidden below the ring.
+    const moves = verb === 'move' || verb === 'pivot';
+    if (moves) this.drawCircle(shown, 'ring', 16, `${words.verb} in the view plane`, centre);
+    if (moves) for (const i of [0, 1, 2]) this.drawQuarter(shown, i, axes, at, words);
     if (verb === 'rotate') this.drawArcs(shown, axes, at, centre, words);
     for (const i of [0, 1, 2]) this.drawNeedle(shown, i, axes[i]!, at, words);
-    if (verb === 'move' || verb === 'pivot') {
-      for (const i of [0, 1, 2]) this.drawQuarter(shown, i, axes, at, words);
-      this.drawCircle(shown, 'ring', 20, `${words.verb} in the view plane`, centre);
-    }
     if (verb === 'scale') this.drawRoundPad(shown, centre);
     if (verb === 'rotate') this.drawCircle(shown, 'viewArc', length * 1.22, 'Rotate in the view plane', centre);
   }
