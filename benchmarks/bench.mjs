@@ -153,7 +153,7 @@ await browser.close();
   for (let round = 0; round < 150; round++) {
     for (const [i, scene] of scenes.entries()) {
       const start = performance.now();
-      const answer = await post(`/api/scenes/${scene.id}/edits`, { base: scene.base, edits: [{ do: 'move', nodes: ['n3'], by: [0.01, 0, 0], space: { kind: 'world' } }] });
+      const answer = await post(`/api/scenes/${scene.id}/edits`, { base: scene.base, edits: [{ do: 'move', nodes: ['mover'], by: [0.01, 0, 0], space: { kind: 'world' } }] });
       times[i].push(performance.now() - start);
       scene.base = answer.revision;
     }
