@@ -57,7 +57,7 @@ export class Ground {
       new MeshBasicMaterial({ side: DoubleSide, transparent: true, opacity: 0.8 }),
     );
     this.ring.rotation.x = -Math.PI / 2;
-    this.shade = new Mesh(new PlaneGeometry(200, 200), new ShadowMaterial({ opacity: 0.16, depthWrite: false }));
+    this.shade = new Mesh(new PlaneGeometry(200, 200), new ShadowMaterial({ opacity: 0.42, depthWrite: false }));
     this.shade.rotation.x = -Math.PI / 2;
     this.shade.receiveShadow = true;
     this.group.add(this.shade, this.dots, this.ring);

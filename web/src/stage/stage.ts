@@ -154,7 +154,8 @@ export class Stage implements Picture {
     set({ view: { name: 'perspective', parallel: false } });
     const all = session.core.boundsOf(get().children.get(null) ?? []);
     this.eye.look = { target: new Vector3(0, 0.9, 0), yaw: 0.42, pitch: 0.3, distance: 8.6 };
-    if (!all) return;
+    // A scene without anything to see begins with a piece of ground.
+    if (!all || !get().rows.some((row) => row.kind === 'shape' || row.kind === 'mesh')) return;
     const size = Math.max(...[0, 1, 2].map((i) => all.high[i]! - all.low[i]!));
     // Rooms are entered; things are looked at from outside.
     if (size > 8 && size < 40) return;
