@@ -272,7 +272,7 @@ export class Stage implements Picture {
     this.ground.showShade(sphere.radius < 6);
     const radius = Math.min(sphere.radius, this.eye.look.distance * 3);
     this.sun.target.position.copy(sphere.center);
-    this.sun.position.copy(sphere.center).addScaledVector(new Vector3(0.45, 0.8, 0.42).normalize(), radius * 2);
+    this.sun.position.copy(sphere.center).addScaledVector(new Vector3(0.72, 0.85, 0.26).normalize(), radius * 2);
     const camera = this.sun.shadow.camera;
     [camera.left, camera.right, camera.bottom, camera.top] = [-radius, radius, -radius, radius];
     [camera.near, camera.far] = [radius * 0.2, radius * 4];
