@@ -4,6 +4,7 @@ using CalmPivot.Core;
 using CalmPivot.Core.Drags;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Replicas;
+using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Trials;
 using CalmPivot.Core.Wire;
@@ -31,6 +32,13 @@ internal sealed record FrameAnswer(double[] Centre, double[] Axes, string? Warni
 /// <summary>A node for the panels, with what only evaluation knows.</summary>
 internal sealed record NodeAnswer(NodeData Node, double[] World, double[] PivotInWorld, BoundsAnswer? Bounds, double LiningUp);
 
+/// <summary>A camera of the scene as it is looked through.</summary>
+internal sealed record CameraAnswer(double[] World, LensAnswer Lens);
+
+internal sealed record LensAnswer(Projection Projection, double Fov, double Height, double Aspect);
+
+internal sealed record ShadowAnswer(string Id, double[] World, double[] From, double[] To);
+
 internal sealed record BoundsAnswer(double[] Low, double[] High);
 
 
@@ -45,5 +53,7 @@ internal sealed record BoundsAnswer(double[] Low, double[] High);
 [JsonSerializable(typeof(TrialAnswer))]
 [JsonSerializable(typeof(FrameAnswer))]
 [JsonSerializable(typeof(NodeAnswer))]
+[JsonSerializable(typeof(CameraAnswer))]
+[JsonSerializable(typeof(ShadowAnswer[]))]
 [JsonSerializable(typeof(string[]))]
 internal sealed partial class BridgeJson : JsonSerializerContext;

@@ -6,6 +6,7 @@ using CalmPivot.Core;
 using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Drags;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.History;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Replicas;
 using CalmPivot.Core.Scene;
@@ -24,6 +25,7 @@ public static unsafe partial class Bridge
     private static readonly PageGeometries Geometries = new();
     private static Replica? _replica;
     private static Trial? _trial;
+    private static Preview? _tried;
 
     private static Replica Replica => _replica ?? throw new InvalidOperationException("No scene is open.");
 
@@ -31,7 +33,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static void Open(byte[] scene)
     {
-        _trial = null;
+        (_trial, _tried) = (null, null);
         _replica?.Dispose();
         _replica = new Replica(SceneBinary.Read(scene, Geometries));
     }
@@ -108,10 +110,46 @@ public static unsafe partial class Bridge
     public static string Look(string id) =>
         Replica.Scene.Find(id) is { } node ? JsonSerializer.Serialize(NodeData.From(node), CoreJson.Default.NodeData) : "";
 
-    /// <summary>The triangles of a node that is made from parameters, in the stored binary form.</summary>
+    /// <summary>The triangles of a node, with the normals it is shown with, in the stored binary form.</summary>
     [JSExport]
-    public static byte[] ShapeGeometry(string id) =>
-        Replica.Scene.Find(id)?.Shape is { } shape ? GeometryBinary.Write(Extents.Of(shape)) : [];
+    public static byte[] GeometryOf(string id) =>
+        Replica.Scene.Find(id) is { } node && Extents.DrawnGeometryOf(Replica.Scene, node) is { } geometry ? GeometryBinary.Write(geometry) : [];
+
+    /// <summary>The upright of a face in the world.</summary>
+    /// <param name="corners">Its three corners in the node's own frame, nine numbers.</param>
+    [JSExport]
+    public static double[] NormalOf(string id, double[] corners)
+    {
+        Vec3 At(int i) => new(corners[3 * i], corners[3 * i + 1], corners[3 * i + 2]);
+        return Replica.Scene.Find(id) is null ? [0, 0, 0] : Faces.Normal(Replica.Evaluator.WorldOf(id), At(0), At(1), At(2)).ToArray();
+    }
+
+    /// <summary>The view of a camera of the scene: its world matrix without size and shear, and its lens; empty where it is none.</summary>
+    [JSExport]
+    public static string CameraView(string id)
+    {
+        if (Replica.Scene.Find(id)?.Camera is not { } camera)
+        {
+            return "";
+        }
+
+        var world = Replica.Evaluator.WorldOf(id);
+        var view = new Affine(world.Linear.RotationPart(), world.Offset);
+        return Write(
+            new CameraAnswer(view.ToArray(), new(camera.Projection, camera.Fov, camera.Height, camera.Aspect ?? Camera.UsualAspect)),
+            BridgeJson.Default.CameraAnswer);
+    }
+
+    /// <summary>Where nodes stood as a step had them, beside where they stand now.</summary>
+    /// <param name="nodes">The nodes as they were, or would be.</param>
+    [JSExport]
+    public static string Shadows(string nodes)
+    {
+        var then = CoreJson.Read(nodes, CoreJson.Default.NodeDataArray).Select(n => n.ToNode());
+        return Write(
+            [.. Shadow.Of(Replica.Scene, then).Select(s => new ShadowAnswer(s.Id, s.World.ToArray(), s.Then.ToArray(), s.Now.ToArray()))],
+            BridgeJson.Default.ShadowAnswerArray);
+    }
 
     /// <summary>The bounds in the world of nodes with all that rides on them: low and high, or nothing; for framing.</summary>
     [JSExport]
@@ -182,6 +220,17 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string Try(double x, double y, double z) => Tried(trial => trial.Try(new(x, y, z)));
 
+    /// <summary>Tries edits as they are, without an amount that changes; only the evaluator shows them.</summary>
+    [JSExport]
+    public static string TryEdits(string edits) => Answer(() =>
+    {
+        _trial?.PutBack();
+        _trial = null;
+        _tried ??= new Preview(Replica.Scene, Replica.Evaluator);
+        _tried.Show(Batch.Draft(Replica.Scene, CoreJson.Read(edits, CoreJson.Default.EditArray)));
+        return "{}";
+    });
+
     /// <summary>Ends the trial and makes its edit, ahead of the server's answer.</summary>
     [JSExport]
     public static string KeepTrial() => Answer(() =>
@@ -197,6 +246,8 @@ public static unsafe partial class Bridge
     {
         _trial?.PutBack();
         _trial = null;
+        _tried?.PutBack();
+        _tried = null;
     }
 
     /// <summary>Makes edits at once, as one step, ahead of the server's answer.</summary>

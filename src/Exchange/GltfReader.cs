@@ -121,7 +121,7 @@ public static class GltfReader
         private Node Fill(Node node, Gltf.Node source) => node.Kind switch
         {
             NodeKind.Mesh => Extras(source)?["shape"] is { } shape && ShapeOf(shape) is { } made
-                ? node with { Kind = NodeKind.Shape, Shape = made, Materials = [.. source.Mesh.Primitives.Take(1).Select(p => _materials.Read(p.Material))] }
+                ? node with { Kind = NodeKind.Shape, Shape = made, Normals = NormalsOf(source), Materials = [.. source.Mesh.Primitives.Take(1).Select(p => _materials.Read(p.Material))] }
                 : node with
                 {
                     Geometry = _meshes.Read(source.Mesh),
@@ -255,6 +255,13 @@ public static class GltfReader
                 return null;
             }
         }
+
+        private static Core.Shapes.Normals? NormalsOf(Gltf.Node source) =>
+            Extras(source)?["normals"] is { } kept
+            && Deserialize(kept.ToJsonString(), CoreJson.Default.Normals) is { Angle: >= 0 and <= 180 } normals
+            && Enum.IsDefined(normals.How)
+                ? normals
+                : null;
 
         private static T? Deserialize<T>(string json, System.Text.Json.Serialization.Metadata.JsonTypeInfo<T> type)
             where T : class

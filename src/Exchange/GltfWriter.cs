@@ -87,7 +87,7 @@ public static class GltfWriter
             var holder = Place(target, local, node.Name);
             target.Extras = ExtrasOf(node);
             _written[node.Id] = (holder, world);
-            if (Extents.GeometryOf(scene, node) is { Parts.Count: > 0 } geometry)
+            if (Extents.DrawnGeometryOf(scene, node) is { Parts.Count: > 0 } geometry)
             {
                 holder.Mesh = MeshOf(geometry, node, materials);
                 if (node.Shape is { } shape && !ReferenceEquals(holder, target))
@@ -157,6 +157,10 @@ public static class GltfWriter
             if (node.Shape is { } shape)
             {
                 own["shape"] = ShapeJson(shape);
+                if (node.Normals is { } normals)
+                {
+                    own["normals"] = JsonNode.Parse(JsonSerializer.Serialize(normals, CoreJson.Default.Normals));
+                }
             }
 
             return new JsonObject { [ExtrasKey] = own };

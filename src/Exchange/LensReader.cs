@@ -22,6 +22,7 @@ internal static class LensReader
                     Fov = Math.Clamp(p.VerticalFOV * Degrees.PerRadian, 0.01, 179),
                     Near = Math.Max(p.ZNear, 1e-6),
                     Far = Math.Max(far, p.ZNear * 2),
+                    Aspect = Aspect(p.AspectRatio ?? 0),
                 };
             case CameraOrthographic o:
                 return new Camera
@@ -30,11 +31,14 @@ internal static class LensReader
                     Height = Math.Max(2 * Math.Abs(o.YMag), 1e-6),
                     Near = Math.Max(o.ZNear, 1e-6),
                     Far = Math.Max(o.ZFar, Math.Max(o.ZNear, 1e-6) * 2),
+                    Aspect = Aspect(o.YMag == 0 ? 0 : Math.Abs(o.XMag / o.YMag)),
                 };
             default:
                 return Core.Scene.Camera.Default;
         }
     }
+
+    private static double? Aspect(double given) => given is > 0.01 and < 100 ? given : null;
 
     public static Light Light(PunctualLight source)
     {

@@ -14,13 +14,12 @@ internal static class LensWriter
         var target = model.CreateCamera(node.Name);
         if (camera.Projection == Projection.Perspective)
         {
-            target.SetPerspectiveMode(null, (float)(camera.Fov / Degrees.PerRadian), (float)camera.Near, (float)camera.Far);
+            target.SetPerspectiveMode((float?)camera.Aspect, (float)(camera.Fov / Degrees.PerRadian), (float)camera.Near, (float)camera.Far);
         }
         else
         {
-            // The file asks for a width too; the picture's shape belongs to the shot, so a square stands for it.
-            var half = (float)(camera.Height / 2);
-            target.SetOrthographicMode(half, half, (float)camera.Near, (float)camera.Far);
+            var half = camera.Height / 2;
+            target.SetOrthographicMode((float)(half * (camera.Aspect ?? Camera.UsualAspect)), (float)half, (float)camera.Near, (float)camera.Far);
         }
 
         node.Camera = target;

@@ -25,6 +25,7 @@ builder.Services.AddSingleton(_ => Database.Open(connectionString));
 builder.Services.AddSingleton<SceneStore>();
 builder.Services.AddSingleton<BlobStore>();
 builder.Services.AddSingleton<SettingsStore>();
+builder.Services.AddSingleton<SelectionStore>();
 builder.Services.AddSingleton<OpenScenes>();
 builder.Services.AddSingleton<IScenePush, ScenePush>();
 builder.Services.AddSingleton<DemoSeed>();
@@ -55,6 +56,8 @@ SceneCalls.Map(api);
 EditCalls.Map(api);
 ExchangeCalls.Map(api);
 SettingsCalls.Map(api);
+SelectionCalls.Map(api);
+UnusedCalls.Map(api);
 
 Database.Migrate(connectionString);
 await app.Services.GetRequiredService<DemoSeed>().SeedOnce();

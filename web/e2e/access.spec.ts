@@ -16,6 +16,7 @@ for (const theme of ['day', 'night'] as const) {
 test('by keyboard alone: pick in the tree, choose a verb, reach a handle, type, keep', async ({ page }) => {
   const room = await Room.open(page);
   await page.getByRole('tree').focus();
+  await page.keyboard.press('Home');
   await page.keyboard.type('tel');
   await expect(page.locator('[id="row-telescope"]')).toHaveAttribute('aria-selected', 'true');
   await room.key('r');

@@ -1,26 +1,32 @@
-import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react';
+import { arrange } from './commands/page';
 import { listen } from './keys/keys';
+import { FindAnything } from './panels/find/FindAnything';
 import { PlacementPanel } from './panels/placement/PlacementPanel';
 import { PivotPanel } from './panels/pivot/PivotPanel';
+import { SettingsDialog } from './panels/settings/SettingsDialog';
 import { ShapePanel } from './panels/shape/ShapePanel';
+import { StepsPanel } from './panels/steps/StepsPanel';
 import { WhyPanel } from './panels/why/WhyPanel';
 import { TopBar } from './panels/topbar/TopBar';
 import { TreePanel } from './panels/tree/TreePanel';
+import { Walk } from './panels/walk/Walk';
 import { Splitter } from './panels/Splitter';
 import { Sentence } from './sentence/Sentence';
 import { StageView } from './stage/StageView';
 import type { Stage } from './stage/stage';
-import { session } from './state/session';
+import { settingsOf } from './state/settings';
 import { useStore } from './state/store';
 
 export function App() {
   const ready = useStore((s) => s.ready);
   const failed = useStore((s) => s.failed);
-  const settings = useStore((s) => s.settings);
+  const settings = settingsOf(useStore((s) => s.settings));
   const stage = useRef<Stage | null>(null);
   const [widths, setWidths] = useState<{ tree: number; panel: number } | null>(null);
-  const tree = widths?.tree ?? settings.treeWidth ?? 244;
-  const panel = widths?.panel ?? settings.panelWidth ?? 292;
+  const { arrangement } = settings;
+  const tree = widths?.tree ?? arrangement.treeWidth;
+  const panel = widths?.panel ?? arrangement.panelWidth;
   const onStage = useCallback((s: Stage | null) => {
     stage.current = s;
     if (s) {
@@ -28,49 +34,62 @@ export function App() {
       s.startView();
     }
   }, []);
+  const now = useCallback(() => stage.current, []);
 
-  useEffect(() => listen(() => stage.current), []);
+  useEffect(() => listen(now), [now]);
   // Before any effect asks the page for its colours.
   useLayoutEffect(() => {
-    document.documentElement.dataset['theme'] = settings.theme ?? 'day';
+    document.documentElement.dataset['theme'] = settings.theme;
   }, [settings.theme]);
 
   if (failed) return <Message text={failed} />;
   if (!ready) return <Message text="Opening…" />;
-  const keepWidths = () => session.saveSettings({ treeWidth: tree, panelWidth: panel });
+  const keepWidths = (change: { tree: number; panel: number }) => {
+    setWidths(null);
+    arrange({ treeWidth: change.tree, panelWidth: change.panel });
+  };
+  const side = (what: 'tree' | 'panel', first: boolean): ReactNode => {
+    const [width, from] = what === 'tree' ? [tree, 180] : [panel, 268];
+    const shown = (
+      <aside
+        key={what}
+        className={`min-h-0 shrink-0 bg-paper ${what === 'panel' ? 'overflow-auto' : ''}`}
+        style={{ width }}
+        aria-label={what === 'panel' ? 'Picked object' : undefined}
+      >
+        {what === 'tree' ? <TreePanel stage={now} /> : <Panels />}
+      </aside>
+    );
+    const line = (
+      <Splitter
+        key={`${what} line`}
+        label={what === 'tree' ? 'Width of the tree' : 'Width of the panels'}
+        value={width}
+        from={from}
+        to={420}
+        side={first ? 1 : -1}
+        change={(w) => setWidths({ tree, panel, [what]: w })}
+        done={(w) => keepWidths({ tree, panel, [what]: w })}
+      />
+    );
+    return arrangement[what] ? (first ? [shown, line] : [line, shown]) : null;
+  };
+  const [left, right] = arrangement.swapped ? (['panel', 'tree'] as const) : (['tree', 'panel'] as const);
   return (
     <div className="flex h-full flex-col">
       <TopBar />
-      <main className="flex min-h-0 flex-1">
-        <aside className="min-h-0 shrink-0 bg-paper" style={{ width: tree }}>
-          <TreePanel />
-        </aside>
-        <Splitter
-          label="Width of the tree"
-          value={tree}
-          from={180}
-          to={420}
-          side={1}
-          change={(w) => setWidths({ tree: w, panel })}
-          done={keepWidths}
-        />
-        <div className="relative min-w-0 flex-1">
+      <main className="relative flex min-h-0 flex-1">
+        {side(left, true)}
+        <div key="stage" className="relative min-w-0 flex-1">
           <StageView onStage={onStage} />
           <Sentence />
+          <Walk stage={now} />
         </div>
-        <Splitter
-          label="Width of the panels"
-          value={panel}
-          from={268}
-          to={420}
-          side={-1}
-          change={(w) => setWidths({ tree, panel: w })}
-          done={keepWidths}
-        />
-        <aside className="min-h-0 shrink-0 overflow-auto bg-paper" style={{ width: panel }} aria-label="Picked object">
-          <Panels />
-        </aside>
+        {side(right, false)}
+        <StepsPanel width={panel} />
       </main>
+      <FindAnything stage={now} />
+      <SettingsDialog />
     </div>
   );
 }

@@ -12,6 +12,16 @@ public static class Batch
     /// <exception cref="Refusal">One of the edits cannot be done.</exception>
     public static (Change Change, string Sentence) Run(IScene scene, IReadOnlyList<Edit> edits)
     {
+        var draft = Draft(scene, edits, out var sentence);
+        return (draft.ToChange(), sentence);
+    }
+
+    /// <summary>The scene as edits would leave it, not yet kept.</summary>
+    /// <exception cref="Refusal">One of the edits cannot be done.</exception>
+    public static SceneDraft Draft(IScene scene, IReadOnlyList<Edit> edits) => Draft(scene, edits, out _);
+
+    private static SceneDraft Draft(IScene scene, IReadOnlyList<Edit> edits, out string sentence)
+    {
         ArgumentNullException.ThrowIfNull(edits);
         if (edits.Count is 0 or > MostEdits)
         {
@@ -21,7 +31,7 @@ public static class Batch
         }
 
         var draft = new SceneDraft(scene);
-        string? sentence = null;
+        string? first = null;
         foreach (var edit in edits)
         {
             if (edit is null)
@@ -29,18 +39,14 @@ public static class Batch
                 throw new Refusal(Refusals.NotUnderstood, "One of the edits of this call is empty.");
             }
 
-            sentence ??= edit.Say(new Speaker(draft));
+            first ??= edit.Say(new Speaker(draft));
             edit.ApplyTo(draft);
             draft.KnownCentres.Clear();
         }
 
-        if (edits.Count > 1)
-        {
-            sentence += $", and {edits.Count - 1} more";
-        }
-
+        sentence = edits.Count > 1 ? $"{first}, and {edits.Count - 1} more" : first!;
         CheckWorlds(draft);
-        return (draft.ToChange(), sentence!);
+        return draft;
     }
 
     /// <summary>Numbers that are finite one by one can still multiply beyond what can be computed.</summary>

@@ -25,6 +25,8 @@ public sealed record NewNode
 /// <param name="Index">Before which sibling it goes; null: last.</param>
 public sealed record Create(NewNode Node, string? Under = null, int? Index = null) : Edit
 {
+    public override IReadOnlyList<string> Picked => Node.Id is { } id ? [id] : [];
+
     public override void ApplyTo(SceneDraft draft)
     {
         var id = Node.Id ?? Guid.NewGuid().ToString("N");

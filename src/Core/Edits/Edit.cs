@@ -23,8 +23,14 @@ namespace CalmPivot.Core.Edits;
 [JsonDerivedType(typeof(PutUnder), "putUnder")]
 [JsonDerivedType(typeof(See), "see")]
 [JsonDerivedType(typeof(LockNodes), "lock")]
+[JsonDerivedType(typeof(SetNormals), "setNormals")]
+[JsonDerivedType(typeof(Steer), "steer")]
 public abstract record Edit
 {
+    /// <summary>The nodes that the edit is about, in picking order.</summary>
+    [JsonIgnore]
+    public abstract IReadOnlyList<string> Picked { get; }
+
     /// <summary>Writes the edit into a draft.</summary>
     /// <exception cref="Refusal">The edit cannot be done; the draft is to be thrown away.</exception>
     public abstract void ApplyTo(SceneDraft draft);

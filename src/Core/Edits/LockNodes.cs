@@ -6,6 +6,8 @@ namespace CalmPivot.Core.Edits;
 /// <summary>Locks nodes against edits, or unlocks them.</summary>
 public sealed record LockNodes(IReadOnlyList<string> Nodes, bool On) : Edit
 {
+    public override IReadOnlyList<string> Picked => Nodes;
+
     public override void ApplyTo(SceneDraft draft)
     {
         foreach (var node in Nodes.Distinct().Select(draft.Get))

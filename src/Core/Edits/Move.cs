@@ -9,6 +9,8 @@ namespace CalmPivot.Core.Edits;
 /// <param name="By">Metres along the three axes.</param>
 public sealed record Move(IReadOnlyList<string> Nodes, Vec3 By, Space Space, ChildrenMode Children = ChildrenMode.Along) : Edit
 {
+    public override IReadOnlyList<string> Picked => Nodes;
+
     public override void ApplyTo(SceneDraft draft)
     {
         var targets = Targets.Of(draft, Nodes, Space, new AboutOwn(), Children);

@@ -25,6 +25,8 @@ public sealed record PivotPlace(Vec3? Anchor = null, AnchorAxes Of = AnchorAxes.
 /// </summary>
 public sealed record MovePivot(IReadOnlyList<string> Nodes, PivotPlace? To = null, Vec3? Turn = null, Keep Keep = Keep.World) : Edit
 {
+    public override IReadOnlyList<string> Picked => Nodes;
+
     public override void ApplyTo(SceneDraft draft)
     {
         if (Nodes.Count == 0)

@@ -6,6 +6,8 @@ namespace CalmPivot.Core.Edits;
 /// <summary>Sets stored values of a node's placement as given.</summary>
 public sealed record Place(string Node, PlacementPatch Placement) : Edit
 {
+    public override IReadOnlyList<string> Picked => [Node];
+
     public override void ApplyTo(SceneDraft draft)
     {
         var node = draft.Get(Node);

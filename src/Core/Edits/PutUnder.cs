@@ -10,6 +10,8 @@ namespace CalmPivot.Core.Edits;
 /// <param name="Keep">Whether their place in the world or their stored numbers stay.</param>
 public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent, int? Index = null, Keep Keep = Keep.World) : Edit
 {
+    public override IReadOnlyList<string> Picked => Nodes;
+
     public override void ApplyTo(SceneDraft draft)
     {
         var movers = Targets.Movers(draft, Nodes);

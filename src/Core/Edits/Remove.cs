@@ -16,6 +16,8 @@ public enum RemovedChildren
 /// <summary>Removes nodes with all that rides on them, or lifts their children to what carried the removed.</summary>
 public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Children = RemovedChildren.With) : Edit
 {
+    public override IReadOnlyList<string> Picked => Nodes;
+
     public override void ApplyTo(SceneDraft draft)
     {
         var stay = Children == RemovedChildren.Lift;

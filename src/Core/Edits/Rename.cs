@@ -6,6 +6,8 @@ namespace CalmPivot.Core.Edits;
 /// <summary>Gives a node another name. Names may repeat; ids do not.</summary>
 public sealed record Rename(string Node, string Name) : Edit
 {
+    public override IReadOnlyList<string> Picked => [Node];
+
     public override void ApplyTo(SceneDraft draft)
     {
         var node = draft.Get(Node);

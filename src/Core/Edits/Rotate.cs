@@ -23,6 +23,8 @@ public sealed record Rotate(
     Effect Effect = Effect.Whole,
     ChildrenMode Children = ChildrenMode.Along) : Edit
 {
+    public override IReadOnlyList<string> Picked => Nodes;
+
     public override void ApplyTo(SceneDraft draft)
     {
         if (!Axis.IsFinite || Axis.Length < 1e-12 || !double.IsFinite(By) || Math.Abs(By) > 1e9)

@@ -20,6 +20,8 @@ public sealed record Scale(
     Effect Effect = Effect.Whole,
     ChildrenMode Children = ChildrenMode.Along) : Edit
 {
+    public override IReadOnlyList<string> Picked => Nodes;
+
     public override void ApplyTo(SceneDraft draft)
     {
         var factors = KeepVolume?.Apply(By) ?? By;

@@ -6,6 +6,8 @@ namespace CalmPivot.Core.Edits;
 /// <summary>Switches nodes on or off in the working view and in the final picture.</summary>
 public sealed record See(IReadOnlyList<string> Nodes, bool? Working = null, bool? Final = null) : Edit
 {
+    public override IReadOnlyList<string> Picked => Nodes;
+
     public override void ApplyTo(SceneDraft draft)
     {
         foreach (var node in Nodes.Distinct().Select(draft.Get))

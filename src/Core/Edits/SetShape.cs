@@ -7,6 +7,8 @@ namespace CalmPivot.Core.Edits;
 /// <summary>Changes parameters of a node's shape, or its type.</summary>
 public sealed record SetShape(string Node, ShapePatch Shape) : Edit
 {
+    public override IReadOnlyList<string> Picked => [Node];
+
     public override void ApplyTo(SceneDraft draft)
     {
         var node = draft.Get(Node);

@@ -44,7 +44,7 @@ public static class NodeFieldsOf
         Mark(before.Name == after.Name, NodeFields.Name);
         Mark(before.Parent == after.Parent && before.Rank.Equals(after.Rank), NodeFields.Seat);
         Mark(before.Placement == after.Placement, NodeFields.Placement);
-        Mark(Equals(before.Shape, after.Shape) && before.Geometry == after.Geometry, NodeFields.Shape);
+        Mark(Equals(before.Shape, after.Shape) && before.Geometry == after.Geometry && Equals(before.Normals, after.Normals), NodeFields.Shape);
         Mark(before.Materials.AsSpan().SequenceEqual(after.Materials.AsSpan()), NodeFields.Material);
         Mark(Equals(before.Camera, after.Camera) && Equals(before.Light, after.Light), NodeFields.Lens);
         Mark(before.Switches == after.Switches, NodeFields.Switches);
@@ -63,6 +63,7 @@ public static class NodeFieldsOf
             Placement = Has(NodeFields.Placement) ? from.Placement : node.Placement,
             Shape = Has(NodeFields.Shape) ? from.Shape : node.Shape,
             Geometry = Has(NodeFields.Shape) ? from.Geometry : node.Geometry,
+            Normals = Has(NodeFields.Shape) ? from.Normals : node.Normals,
             Materials = Has(NodeFields.Material) ? from.Materials : node.Materials,
             Camera = Has(NodeFields.Lens) ? from.Camera : node.Camera,
             Light = Has(NodeFields.Lens) ? from.Light : node.Light,

@@ -42,12 +42,15 @@ public sealed record Node(
 {
     public const int MostNameLength = 500;
 
+    /// <summary>Normals that replace those the geometry was made with; null: as made.</summary>
+    public Normals? Normals { get; init; }
+
     public bool Equals(Node? other) =>
         other is not null && Id == other.Id && Name == other.Name && Kind == other.Kind && Parent == other.Parent
         && BitConverter.DoubleToInt64Bits(Rank) == BitConverter.DoubleToInt64Bits(other.Rank)
         && Placement.Equals(other.Placement) && Equals(Shape, other.Shape) && Geometry == other.Geometry
         && Materials.AsSpan().SequenceEqual(other.Materials.AsSpan())
-        && Equals(Camera, other.Camera) && Equals(Light, other.Light) && Switches == other.Switches;
+        && Equals(Normals, other.Normals) && Equals(Camera, other.Camera) && Equals(Light, other.Light) && Switches == other.Switches;
 
     public override int GetHashCode() => HashCode.Combine(Id, Name, Parent, Placement);
 }

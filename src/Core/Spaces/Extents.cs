@@ -18,6 +18,10 @@ public static class Extents
         return node.Shape is { } shape ? Of(shape) : node.Geometry is { } hash ? scene.Geometries.Find(hash) : null;
     }
 
+    /// <summary>What a node looks like with the normals it is to be shown with.</summary>
+    public static Geometry? DrawnGeometryOf(IScene scene, Node node) =>
+        GeometryOf(scene, node) is { } geometry ? node.Normals?.On(geometry) ?? geometry : null;
+
     /// <summary>A shape's geometry; equal shapes share one.</summary>
     public static Geometry Of(Shape shape)
     {

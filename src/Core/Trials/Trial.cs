@@ -18,12 +18,11 @@ public readonly record struct HandleFrame(Vec3 Centre, Mat3 Axes);
 public sealed class Trial
 {
     private readonly SceneDocument _scene;
-    private readonly Evaluator _evaluator;
+    private readonly Preview _preview;
     private readonly Edit _template;
     private readonly Space _space;
     private readonly HandleFrame _frame;
     private readonly Dictionary<string, Vec3> _centres = [];
-    private readonly HashSet<string> _tried = [];
     private Drag? _drag;
     private Vec3? _turnAxis;
     private double _turnSign = 1;
@@ -33,7 +32,7 @@ public sealed class Trial
     /// <exception cref="Refusal">The edit could not be done with any amount.</exception>
     public Trial(SceneDocument scene, Evaluator evaluator, Edit template, Space space)
     {
-        (_scene, _evaluator, _template, _space) = (scene, evaluator, template, space);
+        (_scene, _preview, _template, _space) = (scene, new(scene, evaluator), template, space);
         _frame = FrameOf(scene, template, space, _centres);
         Edit = template;
     }
@@ -53,7 +52,7 @@ public sealed class Trial
     public static HandleFrame FrameOf(IScene scene, Edit template, Space space, Dictionary<string, Vec3>? centres = null)
     {
         var draft = new SceneDraft(scene) { KnownCentres = centres ?? [] };
-        var nodes = NodesOf(template);
+        var nodes = template.Picked;
         if (nodes.Count == 0)
         {
             throw new Refusal(Refusals.NothingPicked, "Nothing is picked. Pick the objects first.");
@@ -94,26 +93,22 @@ public sealed class Trial
         var edit = WithAmount(amount);
         var draft = new SceneDraft(_scene) { KnownCentres = _centres };
         edit.ApplyTo(draft);
-        Show(draft);
+        _preview.Show(draft);
         Edit = edit;
         Amount = amount;
 
-        var nodes = NodesOf(edit);
+        var nodes = edit.Picked;
         var id = nodes.LastOrDefault(n => draft.Written.Any(w => w.Key == n)) ?? nodes[^1];
         Lead = draft.Get(nodes[^1]);
         Reading = Reading.Of(edit, _scene.Find(id)!, draft.Get(id), _scene);
     }
 
-    public void PutBack()
-    {
-        _evaluator.Try(_tried.Select(id => KeyValuePair.Create(id, _scene.Find(id)!.Placement)));
-        _tried.Clear();
-    }
+    public void PutBack() => _preview.PutBack();
 
     /// <summary>What an edit of this kind would do besides, asked with a usual amount before it is made; null: nothing.</summary>
     public static string? Foretell(IScene scene, Edit template)
     {
-        var nodes = NodesOf(template);
+        var nodes = template.Picked;
         Edit? usual = template switch
         {
             Rotate rotate => rotate with { By = 15 },
@@ -133,15 +128,6 @@ public sealed class Trial
             .FirstOrDefault(warning => warning is not null);
     }
 
-    private static IReadOnlyList<string> NodesOf(Edit edit) => edit switch
-    {
-        Move e => e.Nodes,
-        Rotate e => e.Nodes,
-        Scale e => e.Nodes,
-        MovePivot e => e.Nodes,
-        _ => throw new Refusal(Refusals.NotUnderstood, "This edit has no amount to try."),
-    };
-
     private Edit WithAmount(Vec3 amount) => _template switch
     {
         Move move => move with { By = amount },
@@ -160,32 +146,10 @@ public sealed class Trial
         }
 
         var draft = new SceneDraft(_scene);
-        var lead = draft.Get(NodesOf(_template)[^1]);
+        var lead = draft.Get(_template.Picked[^1]);
         var basis = draft.FrameOf(lead).Basis;
         var inParent = _space is OwnSpace ? lead.Placement.R * axis : axis;
         var turns = basis * inParent * (basis.Determinant < 0 ? -1 : 1);
         return turns.Dot(_frame.Axes * axis) < 0 ? -1 : 1;
-    }
-
-    private void Show(SceneDraft draft)
-    {
-        var show = new List<KeyValuePair<string, Placement>>();
-        var written = new HashSet<string>();
-        foreach (var (id, node) in draft.Written)
-        {
-            show.Add(KeyValuePair.Create(id, node!.Placement));
-            written.Add(id);
-        }
-
-        foreach (var id in _tried)
-        {
-            if (!written.Contains(id))
-            {
-                show.Add(KeyValuePair.Create(id, _scene.Find(id)!.Placement));
-            }
-        }
-
-        _tried.UnionWith(written);
-        _evaluator.Try(show);
     }
 }

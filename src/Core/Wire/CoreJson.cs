@@ -21,6 +21,7 @@ namespace CalmPivot.Core.Wire;
 [JsonSerializable(typeof(NodeData))]
 [JsonSerializable(typeof(NodeData[]))]
 [JsonSerializable(typeof(ShapePatch))]
+[JsonSerializable(typeof(Normals))]
 [JsonSerializable(typeof(Material[]))]
 [JsonSerializable(typeof(string[]))]
 [JsonSerializable(typeof(double[]))]

@@ -23,6 +23,7 @@ public sealed record NodeData
     public required Placement Placement { get; init; }
     public Shape? Shape { get; init; }
     public string? Geometry { get; init; }
+    public Normals? Normals { get; init; }
 
     /// <summary>The material, where there is just one.</summary>
     public Material? Material { get; init; }
@@ -47,6 +48,7 @@ public sealed record NodeData
             Placement = node.Placement,
             Shape = node.Shape,
             Geometry = node.Geometry,
+            Normals = node.Normals,
             Material = node.Materials.Length == 1 ? node.Materials[0] : null,
             Materials = node.Materials.Length > 1 ? node.Materials : null,
             Camera = node.Camera,
@@ -81,5 +83,8 @@ public sealed record NodeData
         Materials ?? (Material is null ? [] : [Material]),
         Camera,
         Light,
-        Switches);
+        Switches)
+    {
+        Normals = Normals,
+    };
 }

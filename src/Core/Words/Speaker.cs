@@ -44,7 +44,9 @@ public sealed class Speaker(IScene scene)
         return axes.Length == 1 ? Signed(by[axes[0]], Length) : $"({string.Join(", ", by.ToArray().Select(Length))})";
     }
 
-    public string Degrees(double by) => Signed(by, v => Unit.Figure(v, 2) + "°");
+    public string Angle(double degrees) => Unit.Figure(degrees, 2) + "°";
+
+    public string Degrees(double by) => Signed(by, Angle);
 
     public string Factors(Vec3 by) => by.X == by.Y && by.Y == by.Z
         ? "× " + Unit.Figure(by.X, 4)

@@ -33,7 +33,8 @@ public static class ApiJson
 public sealed record StepAnswer(long Revision, StepLine Step, NodeData[] Changed, string[] Removed, Guid? Key = null);
 
 /// <summary>The step that was made, taken back or done again.</summary>
-public sealed record StepLine(long Number, string Sentence, string By);
+/// <param name="Picked">The nodes that the step was about, in picking order.</param>
+public sealed record StepLine(long Number, string Sentence, string By, IReadOnlyList<string> Picked);
 
 /// <summary>The short answer, for callers that know what they did.</summary>
 public sealed record MinimalAnswer(long Revision, StepLine Step, string Digest);

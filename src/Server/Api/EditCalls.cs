@@ -3,6 +3,7 @@ using System.Text.Json;
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
 using CalmPivot.Server.Scenes;
+using CalmPivot.Server.Store;
 
 namespace CalmPivot.Server.Api;
 
@@ -15,6 +16,7 @@ internal static class EditCalls
         api.MapPost("/scenes/{id}/undo", Undo).Produces<StepAnswer>();
         api.MapPost("/scenes/{id}/redo", Redo).Produces<StepAnswer>();
         api.MapGet("/scenes/{id}/steps", Steps).Produces<List<StepEntry>>();
+        api.MapGet("/scenes/{id}/steps/{number:long}", StepChange).Produces<List<StoredChange>>();
         api.MapPatch("/scenes/{id}/steps/{number:long}", NameStep).Produces(204);
     }
 
@@ -33,6 +35,17 @@ internal static class EditCalls
     private static async Task<IResult> Steps(string id, OpenScenes scenes) =>
         Results.Ok(await (await scenes.Get(id)).Read((_, history) =>
             history.Steps.Select(s => new StepEntry(s.Number, s.Sentence, s.By, s.At, s.Undone, s.Dropped, s.Name)).ToList()));
+
+    /// <summary>What a step did: each node that it wrote, before and after.</summary>
+    private static async Task<IResult> StepChange(string id, long number, OpenScenes scenes, SceneStore store)
+    {
+        var scene = await scenes.Get(id);
+        await scene.Read((_, history) => history.Steps.Any(s => s.Number == number)
+            ? true
+            : throw new Refusal(Refusals.NotFound, "There is no such step in this scene."));
+        var (change, _) = await store.StepOf(id, number);
+        return Results.Ok(StoredChange.From(change));
+    }
 
     private static async Task<IResult> NameStep(string id, long number, NameStepRequest request, OpenScenes scenes)
     {

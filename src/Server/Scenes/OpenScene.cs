@@ -45,6 +45,21 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         }
     }
 
+    /// <summary>Does something with what the nodes use of stored geometry and pictures, while nothing changes the scene.</summary>
+    public async Task<T> Alone<T>(Func<string[], Task<T>> act)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        await _turn.WaitAsync();
+        try
+        {
+            return await act([.. _document.Nodes.SelectMany(SceneStore.BlobsOf).Distinct()]);
+        }
+        finally
+        {
+            _turn.Release();
+        }
+    }
+
     /// <summary>Reads the scene with all world matrices.</summary>
     public Task<T> Evaluated<T>(Func<SceneDocument, Evaluator, T> read) =>
         Read((document, _) => read(document, _evaluator ??= new Evaluator(document)));
@@ -127,7 +142,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
 
             var (change, sentence, edits, blobs) = work();
             var step = new Step(_history.NextNumber, sentence, by, DateTimeOffset.UtcNow, Step.WritesOf(change));
-            var answer = AnswerOf(change, step, key);
+            var answer = AnswerOf(change, step, SceneStore.PickedBy(edits), key);
             var commit = new Commit(
                 _document,
                 change,
@@ -164,10 +179,11 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             var marks = new Dictionary<long, bool>();
             string NameOf(string id) => _document.Find(id)?.Name ?? "an object that is gone";
             Step? last = null;
+            IReadOnlyList<string> picked = [];
             while (last is null || (to is not null && Continues(history, by, undo, to.Value)))
             {
                 last = undo ? history.ToUndo(by, NameOf) : history.ToRedo(by, NameOf);
-                var change = await store.ChangeOf(Id, last.Number);
+                (var change, picked) = await store.StepOf(Id, last.Number);
                 foreach (var (_, before, after) in SceneHistory.Restoring(draft, undo ? change.Reversed() : change).Nodes)
                 {
                     if (after is not null)
@@ -185,7 +201,8 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             }
 
             var restored = draft.ToChange();
-            var answer = AnswerOf(restored, last, key);
+            await CheckStored(restored);
+            var answer = AnswerOf(restored, last, picked, key);
             await Guarded(() => store.Write(new(_document, restored, null, marks, Keyed(key, hash, answer), [])));
             _history = history;
             Apply(restored);
@@ -195,6 +212,19 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         finally
         {
             _turn.Release();
+        }
+    }
+
+    /// <summary>What a step brings back may have been cleared since.</summary>
+    private async Task CheckStored(Change restored)
+    {
+        var returning = restored.Nodes.Where(n => n.Before is null).Select(n => n.After!).ToList();
+        var missing = await store.Missing(Id, returning);
+        if (missing is not null)
+        {
+            throw new Refusal(
+                Refusals.NotFound,
+                $"The geometry of “{missing.Name}” was cleared since, so this step cannot be taken back or done again. Import the file anew.");
         }
     }
 
@@ -228,11 +258,11 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         }
     }
 
-    private StepAnswer AnswerOf(Change change, Step step, Guid? key)
+    private StepAnswer AnswerOf(Change change, Step step, IReadOnlyList<string> picked, Guid? key)
     {
         var changed = change.Nodes.Where(n => n.After is not null).Select(n => NodeData.From(n.After!)).ToArray();
         var removed = change.Nodes.Where(n => n.After is null).Select(n => n.Id).ToArray();
-        return new(_document.Revision + 1, new(step.Number, step.Sentence, step.By), changed, removed, key);
+        return new(_document.Revision + 1, new(step.Number, step.Sentence, step.By, picked), changed, removed, key);
     }
 
     private static KeyedAnswer? Keyed(Guid? key, byte[] hash, StepAnswer answer) =>

@@ -41,6 +41,29 @@ public sealed class BlobStore(NpgsqlDataSource source) : IGeometries
         return rows.FirstOrDefault();
     }
 
+    /// <summary>Counts what a scene has stored beside what is used, and clears it when asked.</summary>
+    public async Task<Api.UnusedAnswer> Unused(string scene, string[] used, bool clear)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        var rows = await connection.Rows(
+            """
+            select count(*), coalesce(sum(length(b.bytes)), 0)
+            from scene_blobs s join blobs b using (hash) where s.scene_id = @scene and s.hash <> all(@used)
+            """,
+            r => new Api.UnusedAnswer((int)r.GetInt64(0), r.GetInt64(1)),
+            ("scene", scene),
+            ("used", used));
+        if (clear)
+        {
+            await connection.Run("delete from scene_blobs where scene_id = @scene and hash <> all(@used)", ("scene", scene), ("used", used));
+            await connection.Run("delete from blobs where not exists (select from scene_blobs s where s.hash = blobs.hash)");
+        }
+
+        await transaction.CommitAsync();
+        return rows[0];
+    }
+
     internal static async Task Write(NpgsqlConnection connection, string scene, IReadOnlyList<Blob> blobs)
     {
         foreach (var blob in blobs)

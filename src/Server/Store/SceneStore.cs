@@ -92,17 +92,21 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         return new(document, new SceneHistory(steps), rows.ToDictionary(r => r.Node.Id, r => r.Revision));
     }
 
-    /// <summary>What a step did.</summary>
-    public async Task<Change> ChangeOf(string scene, long number)
+    /// <summary>What a step did, and which nodes it was about.</summary>
+    public async Task<(Change Change, IReadOnlyList<string> Picked)> StepOf(string scene, long number)
     {
         await using var connection = await source.OpenConnectionAsync();
         var rows = await connection.Rows(
-            "select change from steps where scene_id = @scene and number = @number",
-            r => JsonSerializer.Deserialize(r.GetString(0), StoreJson.Default.StoredChangeArray)!,
+            "select change, edits from steps where scene_id = @scene and number = @number",
+            r => (
+                StoredChange.ToChange(JsonSerializer.Deserialize(r.GetString(0), StoreJson.Default.StoredChangeArray)!),
+                PickedBy(JsonSerializer.Deserialize(r.GetString(1), StoreJson.Default.EditArray)!)),
             ("scene", scene),
             ("number", number));
-        return StoredChange.ToChange(rows.Single());
+        return rows.Single();
     }
+
+    internal static IReadOnlyList<string> PickedBy(IEnumerable<Edit> edits) => [.. edits.SelectMany(e => e.Picked).Distinct()];
 
     /// <summary>Stores a new scene with its nodes.</summary>
     public async Task Create(SceneDocument scene, IReadOnlyList<Blob> withBlobs)
@@ -265,10 +269,31 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             ("bodies", nodes.Select(n => JsonSerializer.Serialize(NodeData.From(n), StoreJson.Default.NodeData)).ToArray()));
     }
 
+    /// <summary>The first of some nodes whose geometry or pictures the scene no longer has.</summary>
+    public async Task<Node?> Missing(string scene, IReadOnlyList<Node> nodes)
+    {
+        var wanted = nodes.SelectMany(BlobsOf).Distinct().ToArray();
+        if (wanted.Length == 0)
+        {
+            return null;
+        }
+
+        await using var connection = await source.OpenConnectionAsync();
+        var present = await connection.Rows(
+            "select hash from scene_blobs where scene_id = @scene and hash = any(@hashes)",
+            r => r.GetString(0),
+            ("scene", scene),
+            ("hashes", wanted));
+        var known = present.ToHashSet();
+        return nodes.FirstOrDefault(n => BlobsOf(n).Any(h => !known.Contains(h)));
+    }
+
+    internal static IEnumerable<string> BlobsOf(Node node) =>
+        node.Materials.SelectMany(m => m.Textures.Select(t => t.Image)).Concat(node.Geometry is { } hash ? [hash] : []);
+
     private static async Task LinkBlobs(NpgsqlConnection connection, string scene, IEnumerable<Node> nodes)
     {
-        var hashes = nodes.SelectMany(n => n.Materials.SelectMany(m => m.Textures.Select(t => t.Image)).Append(n.Geometry!))
-            .Where(h => h is not null).Distinct().ToArray();
+        var hashes = nodes.SelectMany(BlobsOf).Distinct().ToArray();
         if (hashes.Length > 0)
         {
             await connection.Run(

@@ -1,13 +1,13 @@
 import { expect, test } from '@playwright/test';
 import { Vector3 } from 'three';
-import { Eye } from '../../src/stage/eye';
+import { Eye, turnOf } from '../../src/stage/eye';
 
 /** The free view's eye, without a browser. */
 function eye(parallel = false): Eye {
   const made = new Eye();
   made.resize(800, 600);
   made.parallel = parallel;
-  made.look = { target: new Vector3(1, 2, 3), yaw: 0.7, pitch: 0.4, distance: 10 };
+  made.look = { target: new Vector3(1, 2, 3), turn: turnOf(0.7, 0.4), distance: 10 };
   made.update();
   return made;
 }
@@ -70,9 +70,9 @@ test('the dolly comes nearer to what is under the pointer and never reaches it',
 test('the eye never turns over the top', () => {
   const e = eye();
   e.orbit(0, 1e6, null);
-  expect(e.look.pitch).toBeLessThan(Math.PI / 2);
+  expect(e.pitch).toBeLessThan(Math.PI / 2);
   e.orbit(0, -1e6, null);
-  expect(e.look.pitch).toBeGreaterThan(-Math.PI / 2);
+  expect(e.pitch).toBeGreaterThan(-Math.PI / 2);
 });
 
 test('far from zero the origin comes along, so that nothing shakes', () => {
@@ -86,25 +86,25 @@ test('far from zero the origin comes along, so that nothing shakes', () => {
   expect(e.update()).toBe(false);
 });
 
-test('framing shows a sphere whole', () => {
-  const e = eye();
-  const centre = new Vector3(5, 5, 5);
-  e.look = e.framing(centre, 3);
-  e.update();
-  for (const way of [
-    [1, 0, 0],
-    [0, 1, 0],
-    [0, 0, 1],
-    [-1, 0, 0],
-    [0, -1, 0],
-  ]) {
-    const at = e.project(centre.clone().addScaledVector(new Vector3(...way), 3))!;
-    expect(at.x).toBeGreaterThan(0);
-    expect(at.x).toBeLessThan(800);
-    expect(at.y).toBeGreaterThan(0);
-    expect(at.y).toBeLessThan(600);
-  }
-});
+for (const parallel of [false, true]) {
+  test(`framing shows a box whole, and not much more, ${parallel ? 'parallel' : 'perspective'}`, () => {
+    const e = eye(parallel);
+    const [low, high] = [new Vector3(4, 5, -2), new Vector3(6, 9, 7)];
+    e.look = e.framing(low, high);
+    e.update();
+    const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((i) => {
+      const at = e.project(new Vector3(i & 1 ? low.x : high.x, i & 2 ? low.y : high.y, i & 4 ? low.z : high.z))!;
+      expect(at.x).toBeGreaterThan(0);
+      expect(at.x).toBeLessThan(800);
+      expect(at.y).toBeGreaterThan(0);
+      expect(at.y).toBeLessThan(600);
+      return at;
+    });
+    const spread = (pick: (p: { x: number; y: number }) => number) =>
+      Math.max(...corners.map(pick)) - Math.min(...corners.map(pick));
+    expect(Math.max(spread((p) => p.x) / 800, spread((p) => p.y) / 600)).toBeGreaterThan(0.5);
+  });
+}
 
 test('what lies behind the eye is nowhere in the picture', () => {
   const e = eye();

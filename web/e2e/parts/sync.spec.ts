@@ -48,7 +48,7 @@ class Desk {
   step(revision: number, key?: string): StepAnswer {
     return {
       revision,
-      step: { number: revision, sentence: '', by: '' },
+      step: { number: revision, sentence: '', by: '', picked: [] },
       changed: [],
       removed: [],
       ...(key ? { key } : {}),

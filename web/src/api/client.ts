@@ -1,4 +1,5 @@
 import type { NodeData, Refusal } from '../core/bridge';
+import type { Settings } from '../state/settings';
 
 /** A refusal of the server, as its problem details say it. */
 export class Refused extends Error {
@@ -25,7 +26,7 @@ export interface SceneSummary {
 
 export interface StepAnswer {
   revision: number;
-  step: { number: number; sentence: string; by: string };
+  step: { number: number; sentence: string; by: string; picked: string[] };
   changed: NodeData[];
   removed: string[];
   key?: string;
@@ -39,6 +40,12 @@ export interface SceneAnswer {
   notes?: string[];
 }
 
+/** Geometry or pictures that nothing uses. */
+export interface Unused {
+  count: number;
+  bytes: number;
+}
+
 export interface StepEntry {
   number: number;
   sentence: string;
@@ -46,14 +53,21 @@ export interface StepEntry {
   at: string;
   undone: boolean;
   dropped: boolean;
+  name?: string;
 }
 
-export interface Settings {
-  theme?: 'day' | 'night';
-  startScene?: string;
-  treeWidth?: number;
-  panelWidth?: number;
+/** What a step did: nodes before and after. */
+export interface StepChange {
+  before?: NodeData;
+  after?: NodeData;
 }
+
+export interface NamedSelection {
+  name: string;
+  nodes: string[];
+}
+
+export type { Settings };
 
 async function call(method: string, path: string, body?: BodyInit, type = 'application/json'): Promise<Response> {
   let response: Response;
@@ -91,13 +105,26 @@ export const api = {
   steps: (id: string) => json<StepEntry[]>('GET', `${scene(id)}/steps`),
   edit: (id: string, base: number, key: string, edits: unknown[]) =>
     json<StepAnswer>('POST', `${scene(id)}/edits`, { base, key, edits }),
-  undo: (id: string, base: number, key: string) => json<StepAnswer>('POST', `${scene(id)}/undo`, { base, key }),
-  redo: (id: string, base: number, key: string) => json<StepAnswer>('POST', `${scene(id)}/redo`, { base, key }),
+  undo: (id: string, base: number, key: string, to?: number) =>
+    json<StepAnswer>('POST', `${scene(id)}/undo`, { base, key, to }),
+  redo: (id: string, base: number, key: string, to?: number) =>
+    json<StepAnswer>('POST', `${scene(id)}/redo`, { base, key, to }),
+  stepChange: (id: string, number: number) => json<StepChange[]>('GET', `${scene(id)}/steps/${number}`),
+  nameStep: (id: string, number: number, name: string | null) =>
+    json<void>('PATCH', `${scene(id)}/steps/${number}`, name === null ? {} : { name }),
+  selections: (id: string) => json<NamedSelection[]>('GET', `${scene(id)}/selections`),
+  keepSelection: (id: string, name: string, nodes: string[]) =>
+    json<void>('PUT', `${scene(id)}/selections/${encodeURIComponent(name)}`, { nodes }),
+  forgetSelection: (id: string, name: string) =>
+    json<void>('DELETE', `${scene(id)}/selections/${encodeURIComponent(name)}`),
+  unused: (id: string) => json<Unused>('GET', `${scene(id)}/unused`),
+  clearUnused: (id: string) => json<Unused>('DELETE', `${scene(id)}/unused`),
   settings: () => json<Settings>('GET', '/api/me/settings'),
   saveSettings: (settings: Settings) => json<Settings>('PUT', '/api/me/settings', settings),
   document: async (id: string) => new Uint8Array(await (await call('GET', `${scene(id)}/document`)).arrayBuffer()),
   geometry: async (id: string, hash: string) =>
     new Uint8Array(await (await call('GET', `${scene(id)}/geometry/${hash}`)).arrayBuffer()),
+  picture: async (id: string, hash: string) => (await call('GET', `${scene(id)}/geometry/${hash}`)).blob(),
   import: async (file: File) => {
     const name = file.name.replace(/\.[^.]+$/, '');
     const type = file.name.endsWith('.zip')

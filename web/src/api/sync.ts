@@ -13,7 +13,7 @@ export interface SyncEvents {
 
 type Job =
   | { kind: 'edit'; key: string; ticket: number; edits: unknown[] }
-  | { kind: 'undo' | 'redo'; key: string; done: (answer: StepAnswer | null) => void };
+  | { kind: 'undo' | 'redo'; key: string; to?: number; done: (answer: StepAnswer | null) => void };
 
 /**
  * Sends the page's steps to the server in order, one at a time, each with the revision that the one before led to, and
@@ -73,17 +73,17 @@ export class Sync {
     void this.run();
   }
 
-  restore(kind: 'undo' | 'redo'): Promise<StepAnswer | null> {
+  restore(kind: 'undo' | 'redo', to?: number): Promise<StepAnswer | null> {
     // A step that has not left the page yet is simply taken back here.
     const last = this.jobs.at(-1);
-    if (kind === 'undo' && last?.kind === 'edit' && !this.online) {
+    if (kind === 'undo' && to === undefined && last?.kind === 'edit' && !this.online) {
       this.jobs.pop();
       this.take(this.core.drop(last.ticket));
       this.report(this.online);
       return Promise.resolve(null);
     }
     return new Promise((done) => {
-      this.jobs.push({ kind, key: crypto.randomUUID(), done });
+      this.jobs.push({ kind, key: crypto.randomUUID(), done, ...(to === undefined ? {} : { to }) });
       void this.run();
     });
   }
@@ -124,7 +124,7 @@ export class Sync {
     const base = this.core.revision();
     return job.kind === 'edit'
       ? api.edit(this.scene, base, job.key, job.edits)
-      : api[job.kind](this.scene, base, job.key);
+      : api[job.kind](this.scene, base, job.key, job.to);
   }
 
   private refuse(job: Job, error: Refused): void {

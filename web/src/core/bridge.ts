@@ -29,6 +29,12 @@ export interface Material {
   opacity: number;
   emissive: string;
   doubleSided: boolean;
+  textures?: { channel: string; image: string }[];
+}
+
+export interface Normals {
+  how: 'facets' | 'smooth';
+  angle: number;
 }
 
 export interface Shape {
@@ -55,10 +61,18 @@ export interface NodeData {
   placement: Placement;
   shape?: Shape;
   geometry?: string;
+  normals?: Normals;
   material?: Material;
   materials?: Material[];
   camera?: { projection: 'perspective' | 'parallel'; fov: number; height: number; near: number; far: number };
-  light?: { type: 'point' | 'directional' | 'spot'; color: string; intensity: number };
+  light?: {
+    type: 'point' | 'directional' | 'spot';
+    color: string;
+    intensity: number;
+    range?: number;
+    innerCone?: number;
+    outerCone?: number;
+  };
   switches: { working: boolean; final: boolean; locked: boolean };
 }
 
@@ -115,6 +129,25 @@ export interface ServerStep {
   ticket: number | null;
 }
 
+/** The lens of a camera of the scene. */
+export interface Lens {
+  projection: 'perspective' | 'parallel';
+  /** Vertical, degrees. */
+  fov: number;
+  /** Metres, for parallel projection. */
+  height: number;
+  /** Width over height of the final picture. */
+  aspect: number;
+}
+
+/** Where a node stood at another step of the history. */
+export interface Shadow {
+  id: string;
+  world: number[];
+  from: Vec3;
+  to: Vec3;
+}
+
 interface Exports {
   Open(scene: Uint8Array): void;
   AddGeometry(hash: string, bytes: Uint8Array): void;
@@ -126,7 +159,11 @@ interface Exports {
   Outline(): string;
   Node(id: string): string;
   Look(id: string): string;
-  ShapeGeometry(id: string): Uint8Array;
+  GeometryOf(id: string): Uint8Array;
+  NormalOf(id: string, corners: number[]): number[];
+  CameraView(id: string): string;
+  Shadows(nodes: string): string;
+  TryEdits(edits: string): string;
   BoundsOf(ids: string): number[];
   Frame(edit: string, space: string, foretell: boolean): string;
   Begin(edit: string, space: string): string;
@@ -237,8 +274,29 @@ export class Core {
     return text ? (JSON.parse(text) as NodeData) : null;
   }
 
-  shapeGeometry(id: string): Uint8Array {
-    return this.api.ShapeGeometry(id);
+  geometryOf(id: string): Uint8Array {
+    return this.api.GeometryOf(id);
+  }
+
+  /** The upright of a face in the world, by its corners in the object's frame. */
+  normalOf(id: string, corners: number[][]): Vec3 {
+    return this.api.NormalOf(id, corners.flat()) as Vec3;
+  }
+
+  /** How the scene looks through a camera; null where there is no such camera. */
+  cameraView(id: string): { world: number[]; lens: Lens } | null {
+    const text = this.api.CameraView(id);
+    return text ? (JSON.parse(text) as { world: number[]; lens: Lens }) : null;
+  }
+
+  /** Where nodes would stand as they are given here. */
+  shadows(nodes: NodeData[]): Shadow[] {
+    return JSON.parse(this.api.Shadows(JSON.stringify(nodes))) as Shadow[];
+  }
+
+  /** Shows edits without making them. */
+  tryEdits(edits: object[]): Refusal | null {
+    return this.refusal(this.api.TryEdits(JSON.stringify(edits)));
   }
 
   boundsOf(ids: string[]): { low: Vec3; high: Vec3 } | null {

@@ -5,6 +5,8 @@ export interface DrawnPart {
   mode: 'points' | 'lines' | 'triangles';
   slot: number;
   geometry: BufferGeometry;
+  /** The lines of its wire picture, made when first wanted. */
+  edges?: BufferGeometry;
 }
 
 const modes = ['points', 'lines', 'triangles'] as const;
@@ -28,7 +30,9 @@ export function readGeometry(bytes: Uint8Array): DrawnPart[] {
     if (flags! & 1) geometry.setAttribute('normal', new BufferAttribute(floats(3 * vertices!), 3));
     if (flags! & 2) geometry.setAttribute('color', new BufferAttribute(floats(4 * vertices!), 4));
     if (flags! & 4) at += 4 * vertices!;
-    at += 2 * vertices! * (flags! >> 3);
+    const sets = flags! >> 3;
+    if (sets > 0) geometry.setAttribute('uv', new BufferAttribute(floats(2 * vertices!), 2));
+    at += 2 * vertices! * Math.max(0, sets - 1);
     geometry.setIndex(new BufferAttribute(words.slice(at, at + indices!), 1));
     at += indices!;
     if (!geometry.getAttribute('normal') && modes[mode!] === 'triangles') geometry.computeVertexNormals();

@@ -6,7 +6,7 @@ export function Splitter(props: {
   to: number;
   side: 1 | -1;
   change: (width: number) => void;
-  done: () => void;
+  done: (width: number) => void;
 }) {
   const { label, value, from, to, side, change, done } = props;
   const fit = (width: number) => Math.max(from, Math.min(to, Math.round(width)));
@@ -24,18 +24,18 @@ export function Splitter(props: {
         const [start, width] = [e.clientX, value];
         const line = e.currentTarget;
         line.setPointerCapture(e.pointerId);
-        line.onpointermove = (m) => change(fit(width + (m.clientX - start) * side));
-        line.onpointerup = () => {
+        const at = (m: PointerEvent) => fit(width + (m.clientX - start) * side);
+        line.onpointermove = (m) => change(at(m));
+        line.onpointerup = (m) => {
           line.onpointermove = line.onpointerup = null;
-          done();
+          done(at(m));
         };
       }}
       onKeyDown={(e) => {
         const way = { ArrowLeft: -8, ArrowRight: 8 }[e.key];
         if (way === undefined) return;
         e.preventDefault();
-        change(fit(value + way * side));
-        done();
+        done(fit(value + way * side));
       }}
     />
   );

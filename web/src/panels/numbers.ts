@@ -1,16 +1,20 @@
+import { ownSettings } from '../state/settings';
+
 const metres: Record<string, number> = { m: 1, cm: 0.01, mm: 0.001, ft: 0.3048, in: 0.0254, units: 1 };
 
-/** Numbers as the panels show them: fixed decimals, so that a field never changes its width. */
+/** Numbers as the panels show them: the person's decimals, so that a field never changes its width. */
 export function length(value: number, unit: string): string {
-  return fixed(value / (metres[unit] ?? 1), unit === 'mm' ? 1 : unit === 'cm' ? 2 : 3);
+  const { lengths } = ownSettings().numbers;
+  // Smaller units need fewer decimals to tell the same.
+  return fixed(value / (metres[unit] ?? 1), Math.max(0, lengths - (unit === 'mm' ? 2 : unit === 'cm' ? 1 : 0)));
 }
 
 export function angle(value: number): string {
-  return fixed(value, 2);
+  return fixed(value, ownSettings().numbers.angles);
 }
 
 export function factor(value: number): string {
-  return fixed(value, 3);
+  return fixed(value, ownSettings().numbers.lengths);
 }
 
 function fixed(value: number, decimals: number): string {

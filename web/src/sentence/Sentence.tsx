@@ -1,5 +1,7 @@
 import { Toolbar } from 'radix-ui';
-import { session } from '../state/session';
+import { useShallow } from 'zustand/react/shallow';
+import { hint as keyHint } from '../commands';
+import { chooseAbout, chooseSpace, chooseVerb, toggleAxis } from '../commands/sentence';
 import { get, set, useStore, type AboutKind, type PageState, type SpaceKind, type Verb } from '../state/store';
 import { middleCut } from '../stage/handles';
 import { Amount } from './Amount';
@@ -10,9 +12,39 @@ import { aboutWords, presets, spaceWords, verbs } from './words';
 const letters = ['X', 'Y', 'Z'] as const;
 const axisColors = ['text-x', 'text-y', 'text-z'];
 
+/** What of the page's state the sentence says. */
+type Said = Pick<
+  PageState,
+  | 'verb'
+  | 'handlesOn'
+  | 'selection'
+  | 'byId'
+  | 'spaces'
+  | 'abouts'
+  | 'axes'
+  | 'stepSizes'
+  | 'childrenStay'
+  | 'keepVolume'
+  | 'picked'
+>;
+
 /** The sentence: states the edit that the next drag or typed number will make, and doubles as its controls. */
 export function Sentence() {
-  const state = useStore();
+  const state = useStore(
+    useShallow((s) => ({
+      verb: s.verb,
+      handlesOn: s.handlesOn,
+      selection: s.selection,
+      byId: s.byId,
+      spaces: s.spaces,
+      abouts: s.abouts,
+      axes: s.axes,
+      stepSizes: s.stepSizes,
+      childrenStay: s.childrenStay,
+      keepVolume: s.keepVolume,
+      picked: s.picked,
+    })),
+  );
   const picked = state.selection.length > 0;
   return (
     <section
@@ -27,7 +59,7 @@ export function Sentence() {
           <span className="pl-2 text-ink-2">Pick an object, on the stage or in the tree.</span>
         )}
       </div>
-      <SecondLine state={state} />
+      <SecondLine />
     </section>
   );
 }
@@ -36,11 +68,11 @@ function Verbs({ verb, on }: { verb: Verb; on: boolean }) {
   return (
     <Toolbar.Root aria-label="Verbs" className="mr-1 flex gap-0.5">
       <Toolbar.ToggleGroup type="single" value={on ? verb : ''} className="flex gap-0.5" aria-label="Verb">
-        {verbs.map(({ verb: v, word, key }) => (
+        {verbs.map(({ verb: v, word }) => (
           <Toolbar.ToggleItem
             key={v}
             value={v}
-            title={`${word} (${key})`}
+            title={`${word}${keyHint(`verb.${v}`)}`}
             aria-label={word}
             onClick={() => chooseVerb(v)}
             className="grid h-8 w-8 place-items-center rounded-lg text-ink-1 hover:bg-wash data-[state=on]:bg-plum data-[state=on]:text-on-plum"
@@ -53,7 +85,7 @@ function Verbs({ verb, on }: { verb: Verb; on: boolean }) {
   );
 }
 
-function Words({ state }: { state: PageState }) {
+function Words({ state }: { state: Said }) {
   const { verb, selection, byId } = state;
   const many = selection.length > 1;
   const name = many ? `${selection.length} objects` : middleCut(byId.get(selection[0]!)?.name ?? '', 40);
@@ -67,8 +99,10 @@ function Words({ state }: { state: PageState }) {
       {(verb === 'rotate' || verb === 'scale') && <AboutWord state={state} verb={verb} many={many} />}
       <SpaceWord state={state} many={many} />
       <AxisWords state={state} />
-      <span>by</span>
-      <Amount />
+      <span className="flex items-center gap-2 whitespace-nowrap">
+        by
+        <Amount />
+      </span>
       <StepWord state={state} />
       {verb === 'scale' && state.axes.scale.some((a) => !a) && (
         <Toggle
@@ -101,7 +135,7 @@ function Toggle({ on, flip, word, label }: { on: boolean; flip: () => void; word
   );
 }
 
-function AboutWord({ state, verb, many }: { state: PageState; verb: 'rotate' | 'scale'; many: boolean }) {
+function AboutWord({ state, verb, many }: { state: Said; verb: 'rotate' | 'scale'; many: boolean }) {
   const chosen = state.abouts[verb];
   const word = aboutWords.find((w) => w.kind === chosen)!;
   return (
@@ -120,7 +154,7 @@ function AboutWord({ state, verb, many }: { state: PageState; verb: 'rotate' | '
   );
 }
 
-function SpaceWord({ state, many }: { state: PageState; many: boolean }) {
+function SpaceWord({ state, many }: { state: Said; many: boolean }) {
   const chosen = state.spaces[state.verb];
   const word = spaceWords.find((w) => w.kind === chosen)!;
   return (
@@ -130,7 +164,7 @@ function SpaceWord({ state, many }: { state: PageState; many: boolean }) {
         label="Along whose axes"
         chosen={chosen}
         choices={spaceWords.map((w) => ({ value: w.kind, word: many ? w.many : w.one, means: w.means }))}
-        hover={(kind) => set({ hoveredSpace: kind === 'surface' && !state.picked ? null : kind })}
+        hover={(kind) => set({ hoveredSpace: kind === 'surface' && !state.picked?.normal ? null : kind })}
         choose={(kind) => chooseSpace(kind)}
       >
         {many ? word.many : word.one}
@@ -139,7 +173,7 @@ function SpaceWord({ state, many }: { state: PageState; many: boolean }) {
   );
 }
 
-function AxisWords({ state }: { state: PageState }) {
+function AxisWords({ state }: { state: Said }) {
   const axes = state.axes[state.verb];
   return (
     <span className="flex gap-0.5" role="group" aria-label="Axes">
@@ -148,7 +182,7 @@ function AxisWords({ state }: { state: PageState }) {
           key={letter}
           type="button"
           aria-pressed={axes[i]}
-          title={`${letter} (${letter})`}
+          title={`${letter}${keyHint(`axis.${letter.toLowerCase()}`)}`}
           onClick={() => toggleAxis(i)}
           className={`h-7 w-6 rounded font-bold ${axes[i] ? `${axisColors[i]} border-b-2 border-current` : 'text-ink-3 hover:bg-wash'}`}
         >
@@ -159,7 +193,7 @@ function AxisWords({ state }: { state: PageState }) {
   );
 }
 
-function StepWord({ state }: { state: PageState }) {
+function StepWord({ state }: { state: Said }) {
   const { verb } = state;
   const steps = state.stepSizes[verb];
   const say = (size: number) =>
@@ -183,14 +217,24 @@ function StepWord({ state }: { state: PageState }) {
   );
 }
 
-function SecondLine({ state }: { state: PageState }) {
-  const { notice, reading, selection, picking, foretold, lead } = state;
+function SecondLine() {
+  const { notice, reading, selection, picking, foretold, locked, verb } = useStore(
+    useShallow((s) => ({
+      notice: s.notice,
+      reading: s.reading,
+      selection: s.selection,
+      picking: s.picking,
+      foretold: s.foretold,
+      locked: s.lead?.node.switches.locked ?? false,
+      verb: s.verb,
+    })),
+  );
   const text =
     notice?.kind === 'refusal'
       ? notice.text
       : picking
         ? pickingHint(picking)
-        : (notice?.text ?? foretold ?? hint(state));
+        : (notice?.text ?? foretold ?? hint(verb, selection.length));
   const color =
     notice?.kind === 'refusal'
       ? 'text-refusal'
@@ -205,14 +249,17 @@ function SecondLine({ state }: { state: PageState }) {
         {mark}
         {text}
       </span>
+      {notice?.act && (
+        <button type="button" className="btn" onClick={notice.act.do}>
+          {notice.act.word}
+        </button>
+      )}
       {reading?.from && selection.length > 0 && (
         <span className="shrink-0 font-mono text-[12px] text-ink-1" data-reading>
           was {reading.from} → now {reading.to}
         </span>
       )}
-      {!reading && lead?.node.switches.locked && (
-        <span className="text-warning">Locked: unlock it in the tree to edit it.</span>
-      )}
+      {!reading && locked && <span className="text-warning">Locked: unlock it in the tree to edit it.</span>}
     </div>
   );
 }
@@ -223,46 +270,13 @@ function pickingHint(picking: 'surface' | 'point'): string {
     : 'Press on the point to work about. Esc leaves.';
 }
 
-function hint(state: PageState): string {
-  if (state.selection.length === 0)
-    return 'Click picks, Ctrl+click adds. The right button orbits, the wheel comes nearer.';
+function hint(verb: Verb, count: number): string {
+  if (count === 0) return 'Click picks, Ctrl+click adds. The right button orbits, the wheel comes nearer.';
   const handle = {
     move: 'Drag a needle, or type a length.',
     rotate: 'Drag an arc, or type degrees.',
     scale: 'Drag a pad, or type a factor.',
     pivot: 'Drag a needle; nothing but the pivot moves.',
   };
-  return `${handle[state.verb]} Enter keeps it, Esc puts it back.`;
-}
-
-export function chooseVerb(verb: Verb): void {
-  const state = get();
-  session.putBack();
-  // The same key again switches the handles off.
-  set(state.verb === verb ? { handlesOn: !state.handlesOn } : { verb, handlesOn: true, notice: null });
-  session.foretell();
-}
-
-export function chooseSpace(kind: SpaceKind): void {
-  const state = get();
-  if (kind === 'surface' && !state.picked) set({ picking: 'surface', hoveredSpace: null });
-  else set({ spaces: { ...state.spaces, [state.verb]: kind }, hoveredSpace: null, picking: null, notice: null });
-  session.foretell();
-}
-
-export function chooseAbout(kind: AboutKind): void {
-  const state = get();
-  if (kind === 'point') set({ picking: 'point', hoveredAbout: null });
-  else set({ abouts: { ...state.abouts, [state.verb]: kind }, hoveredAbout: null, picking: null, notice: null });
-  session.foretell();
-}
-
-export function toggleAxis(axis: number): void {
-  const { verb, axes } = get();
-  const next = [...axes[verb]] as [boolean, boolean, boolean];
-  if (verb === 'rotate') next.fill(false);
-  next[axis] = verb === 'rotate' ? true : !next[axis];
-  if (!next.includes(true)) next[axis] = true;
-  set({ axes: { ...axes, [verb]: next } });
-  session.foretell();
+  return `${handle[verb]} Enter keeps it, Esc puts it back.`;
 }

@@ -1,30 +1,28 @@
 import { Quaternion, Vector3 } from 'three';
-import { isRefusal } from '../core/bridge';
-import { session } from '../state/session';
 import { useStore } from '../state/store';
-import type { Stage } from './stage';
+import type { View } from './view';
 
 const letters = ['X', 'Y', 'Z'];
 const colors = ['var(--x)', 'var(--y)', 'var(--z)'];
+const world = [1, 0, 0, 0, 1, 0, 0, 0, 1];
 
-/** The three directions of the current space, small, as seen now. */
-export function SpaceCorner({ stage }: { stage: Stage }) {
+/** The three directions of the current space, small, as a view sees them now. */
+export function SpaceCorner({ view, small }: { view: View; small: boolean }) {
   const verb = useStore((s) => s.verb);
   const spaces = useStore((s) => s.spaces);
-  const selection = useStore((s) => s.selection);
-  const t = selection.length > 0 ? session.template() : null;
-  const frame = t ? session.core.frame(t.edit, t.space, false) : null;
-  const axes = frame && !isRefusal(frame) ? frame.axes : [1, 0, 0, 0, 1, 0, 0, 0, 1];
-  const back = new Quaternion().copy(stage.eye.camera.quaternion).invert();
+  const picked = useStore((s) => s.selection.length > 0);
+  const axes = (picked && view.handles.axes) || world;
+  const back = new Quaternion().copy(view.eye.look.turn).invert();
   const needles = [0, 1, 2]
     .map((i) => ({ i, v: new Vector3(axes[3 * i], axes[3 * i + 1], axes[3 * i + 2]).applyQuaternion(back) }))
     .toSorted((a, b) => a.v.z - b.v.z);
-  const space = selection.length > 0 ? spaces[verb] : 'world';
+  const space = picked ? spaces[verb] : 'world';
+  const size = small ? 56 : 76;
   return (
     <svg
       className="pointer-events-none absolute top-3 right-3"
-      width="76"
-      height="76"
+      width={size}
+      height={size}
       viewBox="-38 -38 76 76"
       role="img"
       aria-label={`Directions of the ${space} axes`}

@@ -1,23 +1,44 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type CSSProperties } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { session } from '../state/session';
 import { useStore } from '../state/store';
+import { CameraFrame } from './CameraFrame';
 import { navigate } from './navigation';
+import { Over } from './Over';
 import { Stage } from './stage';
 import { SpaceCorner } from './SpaceCorner';
+import { StageMenu } from './StageMenu';
 import { ViewMenu } from './ViewMenu';
 
-/** The stage in the page: a canvas, the handles over it, and what stands in its corners. */
+/** What the sentence and the settings say that decides how the stage is drawn. */
+const drawnBy = [
+  'verb',
+  'spaces',
+  'abouts',
+  'axes',
+  'selection',
+  'hoveredSpace',
+  'hoveredAbout',
+  'handlesOn',
+  'childrenStay',
+  'settings',
+  'shadows',
+  'views',
+] as const;
+
+/** The stage in the page: a canvas, the handles over each view, and what stands in their corners. */
 export function StageView({ onStage }: { onStage: (stage: Stage | null) => void }) {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const overlay = useRef<SVGSVGElement>(null);
+  const overlays = useRef<(SVGSVGElement | null)[]>([]);
   const [stage, setStage] = useState<Stage | null>(null);
   const [, setDrawn] = useState(0);
-  const theme = useStore((s) => s.settings.theme);
-  const picking = useStore((s) => s.picking);
+  const { theme, picking, layout, active } = useStore(
+    useShallow((s) => ({ theme: s.settings.theme, picking: s.picking, layout: s.layout, active: s.active })),
+  );
 
   useEffect(() => {
-    const made = new Stage(canvas.current!, overlay.current!, () => setDrawn((n) => n + 1));
+    const made = new Stage(canvas.current!, overlays.current as SVGSVGElement[], () => setDrawn((n) => n + 1));
     const leave = navigate(made, box.current!);
     const sizes = new ResizeObserver(([entry]) => made.resize(entry!.contentRect.width, entry!.contentRect.height));
     sizes.observe(box.current!);
@@ -36,40 +57,46 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
   }, [onStage]);
 
   useEffect(() => stage?.readColors(), [stage, theme]);
-
-  // What the sentence says decides which handles are drawn.
+  useEffect(() => stage?.fit(), [stage, layout, active]);
   useEffect(
     () =>
       useStore.subscribe((now, before) => {
-        const words = [
-          'verb',
-          'spaces',
-          'abouts',
-          'axes',
-          'selection',
-          'hoveredSpace',
-          'hoveredAbout',
-          'handlesOn',
-          'childrenStay',
-        ] as const;
-        if (words.some((word) => now[word] !== before[word])) stage?.draw();
+        if (drawnBy.some((word) => now[word] !== before[word])) stage?.draw();
       }),
     [stage],
   );
 
+  const place = (i: number): CSSProperties => {
+    const rect = stage?.views[i]?.rect ?? { x: 0, y: 0, width: 1, height: 1 };
+    const shown = layout === 'four' || i === active;
+    return shown ? { left: rect.x, top: rect.y, width: rect.width, height: rect.height } : { display: 'none' };
+  };
+
   return (
     <div
       ref={box}
-      className={`relative h-full w-full overflow-hidden bg-stage outline-none ${picking ? 'cursor-crosshair' : ''}`}
+      className={`relative h-full w-full touch-none overflow-hidden bg-line outline-none ${picking ? 'cursor-crosshair' : ''}`}
       tabIndex={0}
       role="application"
       aria-label="Stage"
       data-stage
     >
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden="true" />
-      <svg ref={overlay} className="handles" role="group" aria-label="Handles" />
-      {stage && <ViewMenu stage={stage} />}
-      {stage && <SpaceCorner stage={stage} />}
+      {[0, 1, 2, 3].map((i) => (
+        <div key={i} className="absolute overflow-hidden" style={place(i)} data-view={i}>
+          {stage && <CameraFrame view={stage.views[i]!} />}
+          <svg ref={(svg) => void (overlays.current[i] = svg)} className="handles" role="group" aria-label="Handles" />
+          {layout === 'four' && i === active && (
+            <div className="pointer-events-none absolute inset-0 border-2 border-plum" aria-hidden />
+          )}
+          {stage && (layout === 'four' || i === active) && <ViewMenu stage={stage} view={stage.views[i]!} />}
+          {stage && (layout === 'four' || i === active) && (
+            <SpaceCorner view={stage.views[i]!} small={layout === 'four'} />
+          )}
+        </div>
+      ))}
+      {stage && <Over stage={stage} />}
+      {stage && <StageMenu stage={stage} />}
     </div>
   );
 }

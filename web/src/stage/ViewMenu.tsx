@@ -1,59 +1,189 @@
 import { DropdownMenu, Toolbar } from 'radix-ui';
 import { ChevronDown } from 'lucide-react';
+import { hint } from '../commands';
+import { shade, steer, viewNames } from '../commands/view';
 import { get, useStore, type ViewName } from '../state/store';
+import { middleCut } from './handles';
+import { shadings } from './shading';
 import type { Stage } from './stage';
+import type { View } from './view';
 
-const names: Record<ViewName, string> = {
-  perspective: 'Perspective',
-  front: 'Front',
-  back: 'Back',
-  right: 'Right',
-  left: 'Left',
-  top: 'Top',
-  bottom: 'Bottom',
-  free: 'Free view',
-};
+const sides: Exclude<ViewName, 'camera'>[] = ['free', 'front', 'back', 'right', 'left', 'top', 'bottom'];
 
-/** The view's label, from which views are chosen, and framing. */
-export function ViewMenu({ stage }: { stage: Stage }) {
-  const view = useStore((s) => s.view);
+/** A view's label: a press shows it alone or among four; beside it, what it shows and how, and framing. */
+export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
+  const state = useStore((s) => s.views[view.index]!);
+  const layout = useStore((s) => s.layout);
   const picked = useStore((s) => s.selection.length > 0);
+  const camera = useStore((s) => (state.camera === null ? null : (s.byId.get(state.camera)?.name ?? 'Camera')));
+  const wide = layout === 'one';
+  const name = camera === null ? viewNames[state.name] : middleCut(camera, 22);
+  const on = (act: () => void) => () => {
+    stage.activate(view);
+    act();
+  };
   return (
-    <Toolbar.Root className="absolute top-3 left-3 flex gap-1.5" aria-label="View">
-      <DropdownMenu.Root modal={false}>
-        <DropdownMenu.Trigger asChild>
-          <Toolbar.Button className="btn">
-            <b className="font-semibold">{names[view.name]}</b>
-            <span className="text-ink-2">{view.parallel ? 'parallel' : 'shaded'}</span>
-            <ChevronDown size={13} aria-hidden />
-          </Toolbar.Button>
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content className="menu" align="start" sideOffset={4}>
-            {(['perspective', 'front', 'back', 'right', 'left', 'top', 'bottom'] as const).map((name) => (
-              <DropdownMenu.Item key={name} className="menu-item" onSelect={() => stage.show(name)}>
-                {names[name]}
+    <Toolbar.Root className="absolute top-3 left-3 flex max-w-full flex-wrap gap-1.5" aria-label={`View: ${name}`}>
+      <span className="flex">
+        <Toolbar.Button
+          className="btn rounded-r-none"
+          title={`${wide ? 'Show four views' : 'Show this view alone'}${hint('view.four')}`}
+          onClick={() => stage.arrange(wide ? 'four' : 'one', view.index)}
+        >
+          <b className="font-semibold">{name}</b>
+        </Toolbar.Button>
+        <DropdownMenu.Root modal={false}>
+          <DropdownMenu.Trigger asChild>
+            <Toolbar.Button
+              className="btn -ml-px rounded-l-none px-1.5"
+              aria-label={`What ${name} shows`}
+              title="What this view shows"
+            >
+              <ChevronDown size={13} aria-hidden />
+            </Toolbar.Button>
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content className="menu" align="start" sideOffset={4}>
+              {sides.map((side) => (
+                <DropdownMenu.Item key={side} className="menu-item" onSelect={on(() => stage.show(side))}>
+                  <Chosen on={state.name === side} />
+                  {viewNames[side]}
+                  <Key id={`view.${side}`} />
+                </DropdownMenu.Item>
+              ))}
+              <Cameras stage={stage} view={view} />
+              <DropdownMenu.Separator className="menu-line" />
+              <DropdownMenu.Item
+                className="menu-item"
+                disabled={camera !== null}
+                onSelect={on(() => stage.toggleParallel())}
+              >
+                <Chosen on={false} />
+                {state.parallel ? 'Draw in perspective' : 'Draw in parallel'}
+                <Key id="view.parallel" />
               </DropdownMenu.Item>
-            ))}
-            <DropdownMenu.Separator className="menu-line" />
-            <DropdownMenu.Item className="menu-item" onSelect={() => stage.toggleParallel()}>
-              {view.parallel ? 'Draw in perspective' : 'Draw in parallel'}
-            </DropdownMenu.Item>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
-      <Toolbar.Button
-        className="btn"
-        title={picked ? 'Frame what is picked (V)' : 'Frame everything (Shift+V)'}
-        onClick={() => stage.frame(picked ? get().selection : null, true)}
-      >
-        {picked ? 'Frame picked' : 'Frame all'}
-      </Toolbar.Button>
-      <span className="btn pointer-events-none" title="Between two dots of the ground">
-        Dots {distance(stage.spacing)}
+              <DropdownMenu.Item className="menu-item" onSelect={on(() => stage.stepView(-1))}>
+                <Chosen on={false} />
+                Previous view
+                <Key id="view.previous" />
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className="menu-item" onSelect={on(() => (view.toStart(), stage.draw()))}>
+                <Chosen on={false} />
+                Back to the view’s start
+                <Key id="view.start" />
+              </DropdownMenu.Item>
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
       </span>
+      <Shadings stage={stage} view={view} />
+      {camera !== null && (
+        <Toolbar.Button
+          className={`btn ${state.steering ? 'border-warning text-warning' : ''}`}
+          aria-pressed={state.steering}
+          title="Navigating moves the camera itself"
+          onClick={on(() => steer(!state.steering))}
+        >
+          {state.steering ? 'Stop steering' : 'Steer the camera'}
+        </Toolbar.Button>
+      )}
+      {camera !== null && (
+        <Toolbar.Button
+          className="btn"
+          title={`Back to the free view${hint('view.free')}`}
+          onClick={on(() => stage.show('free'))}
+        >
+          Leave
+        </Toolbar.Button>
+      )}
+      {wide && camera === null && (
+        <Toolbar.Button
+          className="btn"
+          title={picked ? `Frame what is picked${hint('view.frame')}` : `Frame everything${hint('view.frameAll')}`}
+          onClick={() => stage.frame(picked ? get().selection : null, true)}
+        >
+          {picked ? 'Frame picked' : 'Frame all'}
+        </Toolbar.Button>
+      )}
+      {wide && camera === null && (
+        <span className="btn pointer-events-none" title="Between two dots of the ground">
+          Dots {distance(stage.spacing)}
+        </span>
+      )}
     </Toolbar.Root>
   );
+}
+
+function Shadings({ stage, view }: { stage: Stage; view: View }) {
+  const shading = useStore((s) => s.views[view.index]!.shading);
+  const parallel = useStore((s) => s.views[view.index]!.parallel);
+  const word = shadings.find((s) => s.shading === shading)!.word;
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger asChild>
+        <Toolbar.Button className="btn" aria-label={`Shading: ${word}`} title="How this view is shaded">
+          <span className="text-ink-2">
+            {parallel ? 'parallel · ' : ''}
+            {word}
+          </span>
+          <ChevronDown size={13} aria-hidden />
+        </Toolbar.Button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="menu" align="start" sideOffset={4}>
+          {shadings.map((s) => (
+            <DropdownMenu.Item
+              key={s.shading}
+              className="menu-item"
+              onSelect={() => shade(stage, s.shading, view.index)}
+            >
+              <Chosen on={s.shading === shading} />
+              <span className="font-semibold">{s.word}</span>
+              <span className="ml-auto pl-6 text-ink-2">{s.means}</span>
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+function Cameras({ stage, view }: { stage: Stage; view: View }) {
+  const rows = useStore((s) => s.rows);
+  const present = useStore((s) => s.views[view.index]!.camera);
+  const cameras = rows.filter((r) => r.kind === 'camera').slice(0, 40);
+  if (cameras.length === 0) return null;
+  return (
+    <>
+      <DropdownMenu.Separator className="menu-line" />
+      <DropdownMenu.Label className="px-2.5 py-1 text-ink-2">Look through</DropdownMenu.Label>
+      {cameras.map(({ id, name }) => (
+        <DropdownMenu.Item
+          key={id}
+          className="menu-item"
+          onSelect={() => {
+            stage.activate(view);
+            stage.through(id);
+          }}
+        >
+          <Chosen on={id === present} />
+          <span className="max-w-64 truncate">{name}</span>
+        </DropdownMenu.Item>
+      ))}
+    </>
+  );
+}
+
+function Chosen({ on }: { on: boolean }) {
+  return (
+    <span className="w-3 text-plum" aria-hidden>
+      {on ? '●' : ''}
+    </span>
+  );
+}
+
+function Key({ id }: { id: string }) {
+  return <span className="ml-auto pl-6 font-mono text-[11px] text-ink-2">{hint(id).slice(2, -1)}</span>;
 }
 
 function distance(metres: number): string {

@@ -68,12 +68,26 @@ export class Ground {
     this.shade.visible = on;
   }
 
-  /** Keeps the lattice about the point looked at, with a spacing that fits the distance. */
-  update(origin: Vector3, target: Vector3, distance: number, ink: string, ratio: number): number {
+  /**
+   * Keeps the lattice about the point looked at, with a spacing that fits the distance.
+   * @param across The direction that an upright lattice stands across; none: it lies on the ground.
+   */
+  update(
+    origin: Vector3,
+    target: Vector3,
+    distance: number,
+    ink: string,
+    ratio: number,
+    across: 'x' | 'z' | false | null,
+  ): number {
     const unit = 10 ** Math.max(-3, Math.floor(Math.log10(Math.max(distance, 1e-3) / 6)));
-    const [x, z] = [Math.round(target.x / unit), Math.round(target.z / unit)];
+    // Seen from a side, the lattice stands upright, so that heights can be read.
+    const at = [target.x, across ? target.y : 0, target.z].map((v) => Math.round(v / unit));
+    if (across) at[across === 'x' ? 0 : 2] = 0;
+    const [x, z] = across === 'x' ? [at[1]!, at[2]!] : across === 'z' ? [at[0]!, at[1]!] : [at[0]!, at[2]!];
+    this.dots.rotation.set(across === 'z' ? Math.PI / 2 : 0, 0, across === 'x' ? Math.PI / 2 : 0);
     this.dots.scale.set(unit, 1, unit);
-    this.dots.position.set(x * unit - origin.x, -origin.y, z * unit - origin.z);
+    this.dots.position.set(at[0]! * unit - origin.x, at[1]! * unit - origin.y, at[2]! * unit - origin.z);
     const uniforms = (this.dots.material as ShaderMaterial).uniforms;
     uniforms['tint']!.value.set(ink);
     uniforms['ratio']!.value = ratio;

@@ -1,12 +1,14 @@
 import { Vector3 } from 'three';
-import { isRefusal, type Frame } from '../core/bridge';
+import { isRefusal, type Frame, type Shadow } from '../core/bridge';
 import { session } from '../state/session';
 import { get, set } from '../state/store';
+import { ownSettings } from '../state/settings';
 import type { Stage } from './stage';
+import type { View } from './view';
 
 const svg = 'http://www.w3.org/2000/svg';
 const letters = 'XYZ';
-const length = 92;
+const usualLength = 92;
 
 interface Held {
   part: string;
@@ -31,12 +33,23 @@ export class Handles {
   constructor(
     private readonly root: SVGSVGElement,
     private readonly stage: Stage,
+    private readonly view: View,
   ) {
     root.addEventListener('pointerdown', (e) => this.press(e));
     root.addEventListener('pointermove', (e) => this.move(e));
     root.addEventListener('pointerup', (e) => this.release(e));
     root.addEventListener('pointercancel', () => this.putBack());
     root.addEventListener('keydown', (e) => this.keyed(e));
+  }
+
+  /** How long needles are, in pixels. */
+  private get length(): number {
+    return usualLength * ownSettings().handleSize;
+  }
+
+  /** The axes that the needles follow, nine numbers; null while there are none. */
+  get axes(): number[] | null {
+    return this.frame?.axes ?? null;
   }
 
   get dragging(): boolean {
@@ -65,13 +78,13 @@ export class Handles {
     const locked = state.lead?.node.switches.locked ?? false;
     if (frame && state.lead) {
       const centre = this.centre(frame);
-      const place = this.stage.eye.project(centre);
+      const place = this.view.eye.project(centre);
       if (
         place &&
         place.x > -200 &&
         place.y > -200 &&
-        place.x < this.stage.eye.width + 200 &&
-        place.y < this.stage.eye.height + 200
+        place.x < this.view.eye.width + 200 &&
+        place.y < this.view.eye.height + 200
       ) {
         if (state.handlesOn && !locked) this.drawVerb(shown, frame, centre);
         this.drawPivot(shown, place, state.verb === 'pivot');
@@ -80,6 +93,7 @@ export class Handles {
       }
       for (const id of state.selection.slice(0, -1).slice(-200)) this.drawOther(shown, id);
     }
+    state.shadows.slice(0, 60).forEach((shadow, i) => this.drawWay(shown, i, shadow));
     for (const [name, part] of this.parts) {
       if (!shown.has(name)) {
         part.remove();
@@ -90,7 +104,7 @@ export class Handles {
 
   /** Asks the core where the handles stand, when anything that decides it has changed. */
   private read(): void {
-    const t = session.template();
+    const t = session.template(() => this.view.eye.world());
     const key = t ? JSON.stringify([t, session.core.revision(), get().lead?.node.placement]) : '';
     if (key === this.key && key !== '') return;
     this.key = key;
@@ -113,7 +127,7 @@ export class Handles {
   private drawVerb(shown: Set<string>, frame: Frame, centre: Vector3): void {
     const verb = get().verb;
     const size = this.size(centre);
-    const at = (v: Vector3) => this.stage.eye.project(centre.clone().addScaledVector(v, size));
+    const at = (v: Vector3) => this.view.eye.project(centre.clone().addScaledVector(v, size));
     const axes = [0, 1, 2].map((i) => this.axis(frame, i));
     const words = this.words();
     // Later parts lie over earlier ones: flat quarter discs must not be hidden below the ring.
@@ -123,11 +137,11 @@ export class Handles {
     if (verb === 'rotate') this.drawArcs(shown, axes, at, centre, words);
     for (const i of [0, 1, 2]) this.drawNeedle(shown, i, axes[i]!, at, words);
     if (verb === 'scale') this.drawRoundPad(shown, centre);
-    if (verb === 'rotate') this.drawCircle(shown, 'viewArc', length * 1.22, 'Rotate in the view plane', centre);
+    if (verb === 'rotate') this.drawCircle(shown, 'viewArc', this.length * 1.22, 'Rotate in the view plane', centre);
   }
 
   private size(centre: Vector3): number {
-    return this.stage.eye.pixel(centre) * length;
+    return this.view.eye.pixel(centre) * this.length;
   }
 
   private words(): { verb: string; chosen: boolean[] } {
@@ -192,7 +206,7 @@ export class Handles {
     centre: Vector3,
     words: { chosen: boolean[] },
   ): void {
-    const eye = this.stage.eye.position().sub(centre).normalize();
+    const eye = this.view.eye.position().sub(centre).normalize();
     for (const i of [0, 1, 2]) {
       const [a, b] = [axes[(i + 1) % 3]!, axes[(i + 2) % 3]!];
       const whole = words.chosen[i] || (this.held?.part === 'arc' && this.held.axis === i);
@@ -246,7 +260,7 @@ export class Handles {
   }
 
   private drawCircle(shown: Set<string>, part: string, radius: number, label: string, centre: Vector3): void {
-    const c = this.stage.eye.project(centre);
+    const c = this.view.eye.project(centre);
     if (!c) return;
     const g = this.part(shown, part, 'axis-none', part, 0, label);
     const d = `M${c.x - radius} ${c.y}a${radius} ${radius} 0 1 0 ${2 * radius} 0a${radius} ${radius} 0 1 0 ${-2 * radius} 0`;
@@ -256,7 +270,7 @@ export class Handles {
   }
 
   private drawRoundPad(shown: Set<string>, centre: Vector3): void {
-    const c = this.stage.eye.project(centre);
+    const c = this.view.eye.project(centre);
     if (!c) return;
     const g = this.part(shown, 'roundPad', 'axis-none', 'roundPad', 0, 'Scale along all three');
     const circle = (r: number) => `M${c.x - r} ${c.y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`;
@@ -278,16 +292,27 @@ export class Handles {
 
   private drawOther(shown: Set<string>, id: string): void {
     const pivot = session.core.node(id)?.pivotInWorld;
-    const c = pivot && this.stage.eye.project(new Vector3(...pivot));
+    const c = pivot && this.view.eye.project(new Vector3(...pivot));
     if (!c) return;
     const [circle] = children(this.plain(shown, `other-${id}`, ''), 'circle', 1);
     attributes(circle!, { cx: c.x, cy: c.y, r: 3.5, class: 'other-pivot' });
   }
 
+  /** From where a step moved a pivot to where it is now. */
+  private drawWay(shown: Set<string>, i: number, { from, to }: Shadow): void {
+    const [a, b] = [this.view.eye.project(new Vector3(...from)), this.view.eye.project(new Vector3(...to))];
+    if (!a || !b || Math.hypot(a.x - b.x, a.y - b.y) < 2) return;
+    const g = this.plain(shown, `way-${i}`, 'way');
+    const [line] = children(g, 'line', 1);
+    const [circle] = children(g, 'circle', 1);
+    attributes(line!, { x1: a.x, y1: a.y, x2: b.x, y2: b.y });
+    attributes(circle!, { cx: a.x, cy: a.y, r: 3.5 });
+  }
+
   private drawFlag(shown: Set<string>, c: { x: number; y: number }, name: string, locked: boolean): void {
     const text = `${middleCut(name, 28)} · ${locked ? 'locked' : 'lead'}`;
     const width = text.length * 5.9 + 22;
-    const x = Math.min(c.x + 46, this.stage.eye.width - width - 8);
+    const x = Math.min(c.x + 46, this.view.eye.width - width - 8);
     const y = Math.max(c.y - 84, 46);
     this.label(this.plain(shown, 'flag', 'flag'), text, x, y, width);
   }
@@ -296,7 +321,7 @@ export class Handles {
     const reading = get().reading;
     if (!this.held || !reading?.amount) return;
     const width = reading.amount.length * 7.4 + 16;
-    const x = Math.min(this.held.at.x + 18, this.stage.eye.width - width - 8);
+    const x = Math.min(this.held.at.x + 18, this.view.eye.width - width - 8);
     this.label(this.plain(shown, 'reading', 'reading'), reading.amount, x, Math.max(10, this.held.at.y - 34), width);
   }
 
@@ -330,7 +355,8 @@ export class Handles {
     const at = this.local(event);
     const pivot = get().lead?.pivotInWorld;
     this.startPivot = pivot ? new Vector3(...pivot) : null;
-    const eye = this.stage.eye;
+    const eye = this.view.eye;
+    this.stage.activate(this.view);
     const size = this.size(new Vector3(...this.frame.centre));
     if (!session.grab(part, axis, eye.world(), eye.parallel, size, eye.ray(at.x, at.y))) return;
     this.root.setPointerCapture(event.pointerId);
@@ -349,7 +375,7 @@ export class Handles {
     const steps = get().stepSizes[get().verb];
     // Ctrl turns the steps round for this drag.
     const step = steps.on !== (event.ctrlKey || event.metaKey) ? steps.size : 0;
-    const tried = session.dragTo(this.stage.eye.ray(this.held.at.x, this.held.at.y), event.shiftKey, step);
+    const tried = session.dragTo(this.view.eye.ray(this.held.at.x, this.held.at.y), event.shiftKey, step);
     this.sweep = tried.amount[0];
     this.stage.pace.moving();
     this.stage.draw();
@@ -410,7 +436,7 @@ export class Handles {
     let best = 0;
     let least = Infinity;
     arc(a, b, 0, 360, 180).forEach((p, k) => {
-      const c = this.stage.eye.project(centre.clone().addScaledVector(p, size));
+      const c = this.view.eye.project(centre.clone().addScaledVector(p, size));
       const d = c ? Math.hypot(c.x - at.x, c.y - at.y) : Infinity;
       if (d < least) [best, least] = [k * 2, d];
     });

@@ -13,16 +13,15 @@ import {
   Scene,
   ShaderMaterial,
   Vector2,
+  Vector4,
   WebGLRenderTarget,
   type Camera,
   type Object3D,
   type WebGLRenderer,
 } from 'three';
+import { Marks, type Marked, type Marking } from './marks';
 
-/** How a node is marked. */
-export type Marking = 'lead' | 'picked' | 'riding';
-
-/** A part of the picture, in pixels of the page from its lower left corner. */
+/** A part of the picture, in pixels of the page from the lower left corner of the stage. */
 export interface Rectangle {
   x: number;
   y: number;
@@ -30,10 +29,27 @@ export interface Rectangle {
   height: number;
 }
 
+/** How picked things are shown, as the person has set it. */
+export interface MarkStyle {
+  tint: string;
+  /** Pixels. */
+  width: number;
+  outline: boolean;
+  /** All else is paled by this colour; null: it is not. */
+  dim: string | null;
+}
+
+/** What the channels of the mask stand for, in a first round and in a second. */
+const rounds: Partial<Record<Marking, number>>[] = [
+  { lead: 0xff0000, picked: 0x00ff00, riding: 0x0000ff },
+  { hovered: 0xff0000, ghost: 0x00ff00 },
+];
+
 /**
- * Outlines of even width about what is picked. A mask is drawn whose red, green and blue are the silhouettes of lead, picked
- * and riding nodes and whose alpha is what of them is in sight; its edges are then found on the picture. What is covered shows
- * through at a third of its strength, what rides along is dashed. Only the part of the picture around the nodes is worked on.
+ * Outlines of even width about what is picked, pointed at, or hidden though picked. A mask is drawn whose red, green and blue
+ * are silhouettes and whose alpha is what of them is in sight; its edges are then found on the picture. What is covered shows
+ * through at a third of its strength; what rides along is dashed, what is hidden dotted. Only the part of the picture around
+ * the marked is worked on.
  */
 export class Outlines {
   private readonly mask = new WebGLRenderTarget(1, 1, { depthBuffer: true });
@@ -41,11 +57,11 @@ export class Outlines {
   private readonly quadScene = new Scene();
   private readonly quadCamera = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
   private readonly inSight = silhouette(0x000000, 1, true);
-  private readonly silhouettes = {
-    lead: silhouette(0xff0000, 0, false),
-    picked: silhouette(0x00ff00, 0, false),
-    riding: silhouette(0x0000ff, 0, false),
-  } as const;
+  private readonly silhouettes = rounds.map((round) =>
+    Object.fromEntries(Object.entries(round).map(([name, color]) => [name, silhouette(color, 0, false)])),
+  ) as Partial<Record<Marking, MeshBasicMaterial>>[];
+  private readonly marks = new Marks();
+  private ratio = 1;
   private readonly shader = new ShaderMaterial({
     transparent: true,
     depthTest: false,
@@ -53,34 +69,51 @@ export class Outlines {
     uniforms: {
       mask: { value: this.mask.texture },
       texel: { value: new Vector2() },
+      view: { value: new Vector4(0, 0, 1, 1) },
       tint: { value: new Color() },
+      pale: { value: new Color() },
+      dim: { value: 0 },
       ratio: { value: 1 },
+      width: { value: 1 },
+      second: { value: 0 },
     },
-    vertexShader: 'varying vec2 at; void main() { at = uv; gl_Position = vec4(position.xy, 0.0, 1.0); }',
+    vertexShader: `varying vec2 at; uniform vec4 view;
+      void main() { at = view.xy + uv * view.zw; gl_Position = vec4(position.xy, 0.0, 1.0); }`,
     fragmentShader: `
       varying vec2 at;
       uniform sampler2D mask;
       uniform vec2 texel;
-      uniform vec3 tint;
-      uniform float ratio;
+      uniform vec3 tint, pale;
+      uniform float ratio, width, second, dim;
       void main() {
         vec4 here = texture2D(mask, at);
         vec4 near = vec4(0.0), far = vec4(0.0);
         for (int i = 0; i < 8; i++) {
           float angle = 0.7853982 * float(i);
-          vec2 way = texel * ratio * vec2(cos(angle), sin(angle));
+          vec2 way = texel * ratio * width * vec2(cos(angle), sin(angle));
           vec4 m = texture2D(mask, at + way * 2.2);
           far = max(far, m);
           if (i < 4) near = max(near, texture2D(mask, at + way * 1.2));
         }
         float sight = mix(0.33, 1.0, step(0.5, far.a));
-        float lead = far.r * (1.0 - here.r);
-        float picked = near.g * (1.0 - here.g);
-        float dash = step(0.45, fract((gl_FragCoord.x + gl_FragCoord.y) / (9.0 * ratio)));
-        float riding = near.b * (1.0 - here.b) * dash * 0.85;
-        float alpha = max(lead, max(picked, riding)) * sight;
-        if (alpha < 0.01) discard;
-        gl_FragColor = vec4(tint, alpha);
+        float along = gl_FragCoord.x + gl_FragCoord.y;
+        float alpha;
+        if (second > 0.5) {
+          float hovered = near.r * (1.0 - here.r) * 0.75;
+          float dots = step(0.5, fract(gl_FragCoord.x / (5.0 * ratio))) * step(0.5, fract(gl_FragCoord.y / (5.0 * ratio)));
+          float ghost = max(near.g * (1.0 - here.g), here.g * dots * 0.5);
+          alpha = max(hovered * sight, ghost);
+        } else {
+          float lead = far.r * (1.0 - here.r);
+          float picked = near.g * (1.0 - here.g);
+          float dash = step(0.45, fract(along / (9.0 * ratio)));
+          float riding = near.b * (1.0 - here.b) * dash * 0.85;
+          alpha = max(lead, max(picked, riding)) * sight * step(0.01, width);
+        }
+        float paled = dim * (1.0 - max(here.r, max(here.g, here.b)) * step(0.5, here.a));
+        float both = alpha + paled * (1.0 - alpha);
+        if (both < 0.01) discard;
+        gl_FragColor = vec4(mix(pale, tint, alpha / both), both);
         #include <colorspace_fragment>
       }`,
   });
@@ -93,61 +126,94 @@ export class Outlines {
 
   resize(width: number, height: number, ratio: number): void {
     this.mask.setSize(width * ratio, height * ratio);
+    this.ratio = ratio;
     this.shader.uniforms['texel']!.value.set(1 / (width * ratio), 1 / (height * ratio));
     this.shader.uniforms['ratio']!.value = ratio;
   }
 
+  /**
+   * @param view Where on the stage the view lies.
+   * @param around The part of the stage that holds all that is marked.
+   * @param bare What covers nothing, such as the ground, and is left out.
+   */
   draw(
     renderer: WebGLRenderer,
     scene: Scene,
     camera: Camera,
-    marked: [Object3D, Marking][],
+    marked: Marked[],
+    view: Rectangle,
     around: Rectangle,
-    tint: string,
+    stage: { width: number; height: number },
+    style: MarkStyle,
+    bare: Object3D,
   ): void {
     if (marked.length === 0 || around.width <= 0 || around.height <= 0) return;
-    const ratio = this.shader.uniforms['ratio']!.value as number;
+    this.marks.set(marked);
+    rounds.forEach((_, i) => {
+      const silhouettes = this.silhouettes[i]!;
+      if (!this.marks.dress((marking) => silhouettes[marking] ?? null)) return;
+      const part = i === 0 && style.dim !== null ? view : around;
+      this.drawMask(renderer, scene, camera, view, part, bare, silhouettes);
+      const uniforms = this.shader.uniforms;
+      uniforms['tint']!.value.set(style.tint);
+      uniforms['width']!.value = i === 0 ? (style.outline ? style.width / 2 : 0) : 1;
+      uniforms['second']!.value = i;
+      uniforms['dim']!.value = i === 0 && style.dim !== null ? 0.62 : 0;
+      uniforms['pale']!.value.set(style.dim ?? '#ffffff');
+      uniforms['view']!.value.set(
+        view.x / stage.width,
+        view.y / stage.height,
+        view.width / stage.width,
+        view.height / stage.height,
+      );
+      const kept = renderer.autoClear;
+      renderer.autoClear = false;
+      renderer.setRenderTarget(null);
+      renderer.setViewport(view.x, view.y, view.width, view.height);
+      renderer.setScissorTest(true);
+      renderer.setScissor(part.x, part.y, part.width, part.height);
+      renderer.render(this.quadScene, this.quadCamera);
+      renderer.setScissorTest(false);
+      renderer.autoClear = kept;
+    });
+  }
+
+  /** The depth of everything, then the silhouettes whole, then what of them is in sight. */
+  private drawMask(
+    renderer: WebGLRenderer,
+    scene: Scene,
+    camera: Camera,
+    view: Rectangle,
+    part: Rectangle,
+    bare: Object3D,
+    silhouettes: Partial<Record<Marking, MeshBasicMaterial>>,
+  ): void {
+    const r = this.ratio;
     const kept = {
       background: scene.background,
       clearAlpha: renderer.getClearAlpha(),
       autoClear: renderer.autoClear,
-      layers: camera.layers.mask,
-      objects: marked.map(([object]) => ({ mask: object.layers.mask, material: (object as Mesh).material })),
+      bare: bare.visible,
     };
     scene.background = null;
+    bare.visible = false;
     renderer.setClearAlpha(0);
+    this.mask.viewport.set(view.x * r, view.y * r, view.width * r, view.height * r);
     this.mask.scissorTest = true;
-    this.mask.scissor.set(around.x * ratio, around.y * ratio, around.width * ratio, around.height * ratio);
+    this.mask.scissor.set(part.x * r, part.y * r, part.width * r, part.height * r);
     renderer.setRenderTarget(this.mask);
     renderer.clear();
     renderer.autoClear = false;
-
-    // The depth of everything, then the silhouettes whole, then what of them is in sight.
     scene.overrideMaterial = this.depthOnly;
     renderer.render(scene, camera);
     scene.overrideMaterial = null;
-    for (const [object, marking] of marked) {
-      object.layers.set(1);
-      (object as Mesh).material = this.silhouettes[marking];
-    }
-    camera.layers.set(1);
-    renderer.render(scene, camera);
-    for (const [object] of marked) (object as Mesh).material = this.inSight;
-    renderer.render(scene, camera);
-
-    marked.forEach(([object], i) => {
-      object.layers.mask = kept.objects[i]!.mask;
-      (object as Mesh).material = kept.objects[i]!.material;
-    });
-    camera.layers.mask = kept.layers;
+    renderer.render(this.marks.scene, camera);
+    this.marks.dress((marking) => (silhouettes[marking] ? this.inSight : null));
+    renderer.render(this.marks.scene, camera);
     scene.background = kept.background;
+    bare.visible = kept.bare;
     renderer.setRenderTarget(null);
     renderer.setClearAlpha(kept.clearAlpha);
-    this.shader.uniforms['tint']!.value.set(tint);
-    renderer.setScissorTest(true);
-    renderer.setScissor(around.x, around.y, around.width, around.height);
-    renderer.render(this.quadScene, this.quadCamera);
-    renderer.setScissorTest(false);
     renderer.autoClear = kept.autoClear;
   }
 }

@@ -1,56 +1,74 @@
-import {
-  Box3,
-  BufferGeometry,
-  Color,
-  DoubleSide,
-  FrontSide,
-  Group,
-  LineBasicMaterial,
-  LineSegments,
-  Matrix4,
-  Mesh,
-  MeshLambertMaterial,
-  Points,
-  PointsMaterial,
-  Raycaster,
-  Sphere,
-  Vector3,
-  type Intersection,
-  type Material as ThreeMaterial,
-  type Object3D,
-} from 'three';
-import { acceleratedRaycast, computeBoundsTree } from 'three-mesh-bvh';
-import type { Material, OutlineRow } from '../core/bridge';
+import { BufferGeometry, Group, Matrix4, Sphere, Vector3, Box3 } from 'three';
+import { computeBoundsTree } from 'three-mesh-bvh';
+import type { OutlineRow } from '../core/bridge';
 import { readGeometry, type DrawnPart } from '../core/geometry';
 import { session } from '../state/session';
+import { Batches, type Batch, type Member } from './batches';
+import { Materials, type Shading } from './shading';
 
-/** A node as drawn: its parts share one world matrix, which comes from the core. */
-interface Drawn {
-  slot: number;
-  objects: Object3D[];
-  key: string;
+/** One part of a node at its place in a batch. */
+export class Entry implements Member {
+  at = 0;
+
+  constructor(
+    readonly id: string,
+    readonly part: DrawnPart,
+    public batch: Batch,
+  ) {}
+
+  moved(batch: Batch, to: number): void {
+    this.batch = batch;
+    this.at = to;
+  }
 }
 
-const lampGeometry = buildLamp();
-const cameraGeometry = buildCamera();
+/** A node as drawn. All its parts share one world matrix, which comes from the core. */
+export interface Drawn {
+  id: string;
+  slot: number;
+  row: OutlineRow;
+  seen: boolean;
+  entries: Entry[];
+}
 
-/** Draws nodes at the places that the core says; equal shapes share one geometry and equal materials one material. */
+const zeros = new Float32Array(16);
+
+/** Draws nodes at the places that the core says; what has one geometry and one look is drawn in one call. */
 export class Pictures {
   readonly group = new Group();
+  readonly materials: Materials;
+  private readonly batches: Batches;
   private readonly drawn = new Map<string, Drawn>();
   private readonly bySlot = new Map<number, Drawn>();
   private readonly geometries = new Map<string, DrawnPart[]>();
-  private readonly materials = new Map<string, ThreeMaterial>();
+  private readonly symbols: { lamp: DrawnPart; camera: DrawnPart };
   private readonly scratch = new Matrix4();
+  private readonly origin = new Vector3();
+  private sphere: Sphere | null = null;
+  private hidden: string | null = null;
+  /** Off itself, or off with what carries it. */
+  seenOf: (row: OutlineRow) => boolean = () => true;
 
-  constructor() {
-    this.group.matrixAutoUpdate = false;
-    this.group.matrixWorldAutoUpdate = false;
+  constructor(changed: () => void) {
+    this.group.matrixAutoUpdate = this.group.matrixWorldAutoUpdate = false;
+    this.materials = new Materials((hash) => session.fetchPicture(hash), changed);
+    this.batches = new Batches(this.materials, (batch) => this.group.add(...batch.objects));
+    const symbol = (geometry: BufferGeometry): DrawnPart => ({ mode: 'lines', slot: 0, geometry });
+    this.symbols = { lamp: symbol(lamp()), camera: symbol(camera()) };
+  }
+
+  get nodes(): IterableIterator<Drawn> {
+    return this.drawn.values();
+  }
+
+  get(id: string): Drawn | undefined {
+    return this.drawn.get(id);
   }
 
   /** Draws all nodes anew. */
   rebuild(rows: OutlineRow[], origin: Vector3): void {
     this.group.clear();
+    this.batches.clear();
     this.drawn.clear();
     this.bySlot.clear();
     for (const row of rows) this.add(row);
@@ -61,11 +79,10 @@ export class Pictures {
   update(ids: string[], byId: Map<string, OutlineRow>, origin: Vector3): void {
     for (const id of ids) {
       const old = this.drawn.get(id);
-      if (old) {
-        this.group.remove(...old.objects);
-        this.drawn.delete(id);
-        this.bySlot.delete(old.slot);
-      }
+      if (!old) continue;
+      for (const entry of old.entries) entry.batch.remove(entry.at);
+      this.drawn.delete(id);
+      this.bySlot.delete(old.slot);
     }
     for (const id of ids) {
       const row = byId.get(id);
@@ -76,106 +93,89 @@ export class Pictures {
 
   /** Takes world matrices over from the core's memory: of some slots, or of all. */
   place(slots: Int32Array | null, origin: Vector3): void {
+    this.origin.copy(origin);
     const worlds = session.core.worlds();
     if (slots === null) {
-      for (const drawn of this.drawn.values()) this.placeOne(drawn, worlds, origin);
+      this.sphere = null;
+      for (const drawn of this.drawn.values()) this.placeOne(drawn, worlds, false);
+      for (const batch of this.batches.all) batch.touchAll();
     } else {
       for (const slot of slots) {
         const drawn = this.bySlot.get(slot);
-        if (drawn) this.placeOne(drawn, worlds, origin);
+        if (drawn) this.placeOne(drawn, worlds, true);
       }
     }
   }
 
-  /** The objects that show a node. */
-  objectsOf(id: string): Object3D[] {
-    return this.drawn.get(id)?.objects.filter((o) => o.visible) ?? [];
+  /** Sets materials and edges for the view that is drawn next. */
+  shade(shading: Shading): void {
+    for (const batch of this.batches.all) batch.shade(shading, (wires) => this.group.add(wires));
   }
 
-  idOf(object: Object3D): string {
-    return object.userData['id'] as string;
+  /** Leaves one node out of the next picture: nobody sees the camera that they look through. */
+  hide(id: string | null): void {
+    if (id === this.hidden) return;
+    const [before, now] = [this.hidden, id].map((n) => (n === null ? undefined : this.drawn.get(n)));
+    this.hidden = id;
+    for (const drawn of [before, now]) if (drawn) this.placeOne(drawn, session.core.worlds(), true);
   }
 
-  /** The nearest node under a ray, exact to the triangle. */
-  pick(raycaster: Raycaster): Intersection | null {
-    let nearest: Intersection | null = null;
-    const hits: Intersection[] = [];
-    for (const object of this.group.children) {
-      if (!object.visible || object.userData['locked']) continue;
-      hits.length = 0;
-      object.raycast(raycaster, hits);
-      for (const hit of hits) if (!nearest || hit.distance < nearest.distance) nearest = hit;
-    }
-    return nearest;
+  /** Where a node stands now, less the origin, seen or not. */
+  matrix(drawn: Drawn, into: Matrix4): Matrix4 {
+    return this.read(session.core.worlds(), drawn.slot * 12, into);
   }
 
-  /** A sphere about everything that is drawn, for shadows. */
+  /** A sphere about everything that is seen, less the origin; what is being dragged may have left it. */
   bounds(): Sphere {
+    if (this.sphere) return this.sphere;
     const box = new Box3();
-    for (const object of this.group.children) {
-      if (!(object instanceof Mesh) || !object.visible) continue;
-      const geometry = object.geometry as BufferGeometry;
-      if (!geometry.boundingBox) geometry.computeBoundingBox();
-      box.union(geometry.boundingBox!.clone().applyMatrix4(object.matrixWorld));
+    const one = new Box3();
+    for (const drawn of this.drawn.values()) {
+      if (!drawn.seen || drawn.entries.length === 0) continue;
+      this.matrix(drawn, this.scratch);
+      for (const { part } of drawn.entries) {
+        if (!part.geometry.boundingBox) part.geometry.computeBoundingBox();
+        box.union(one.copy(part.geometry.boundingBox!).applyMatrix4(this.scratch));
+      }
     }
-    return box.isEmpty() ? new Sphere(new Vector3(), 5) : box.getBoundingSphere(new Sphere());
+    this.sphere = box.isEmpty() ? new Sphere(new Vector3().sub(this.origin), 5) : box.getBoundingSphere(new Sphere());
+    return this.sphere;
+  }
+
+  /** The parts of a geometry that is not in the scene as it stands; for showing what was. */
+  partsOf(row: OutlineRow): DrawnPart[] {
+    if (row.kind === 'group') return [];
+    if (row.kind === 'light') return [this.symbols.lamp];
+    if (row.kind === 'camera') return [this.symbols.camera];
+    if (row.geometry !== null) return this.geometry(row.geometry, () => session.geometry.get(row.geometry!) ?? null);
+    const look = session.core.look(row.id);
+    return look ? this.geometry(JSON.stringify([look.shape, look.normals]), () => session.core.geometryOf(row.id)) : [];
   }
 
   private add(row: OutlineRow): void {
-    const objects = this.objects(row);
-    const seen = this.seen(row);
-    for (const object of objects) {
-      object.matrixAutoUpdate = false;
-      object.matrixWorldAutoUpdate = false;
-      object.userData['id'] = row.id;
-      object.userData['locked'] = row.locked;
-      object.visible = seen;
-      this.group.add(object);
+    const drawn: Drawn = { id: row.id, slot: row.slot, row, seen: this.seenOf(row), entries: [] };
+    const look = row.kind === 'shape' || row.kind === 'mesh' ? session.core.look(row.id) : null;
+    const materials = look?.materials ?? (look?.material ? [look.material] : []);
+    const parts =
+      row.geometry !== null && look?.normals
+        ? this.geometry(`${row.geometry}|${JSON.stringify(look.normals)}`, () => session.core.geometryOf(row.id))
+        : this.partsOf(row);
+    for (const part of parts) {
+      const material = materials[part.slot] ?? materials[0];
+      const batch = this.batches.of(part, material, false, row.kind === 'light' || row.kind === 'camera');
+      const entry = new Entry(row.id, part, batch);
+      entry.at = batch.add(entry, material);
+      drawn.entries.push(entry);
     }
-    const drawn = { slot: row.slot, objects, key: row.id };
     this.drawn.set(row.id, drawn);
     this.bySlot.set(row.slot, drawn);
-  }
-
-  /** Off itself, or off with what carries it; the core says why in words. */
-  seenOf: (row: OutlineRow) => boolean = () => true;
-
-  private seen(row: OutlineRow): boolean {
-    return this.seenOf(row);
-  }
-
-  private objects(row: OutlineRow): Object3D[] {
-    if (row.kind === 'group') return [];
-    if (row.kind === 'light') return [new LineSegments(lampGeometry, this.lines('#a8761f'))];
-    if (row.kind === 'camera') return [new LineSegments(cameraGeometry, this.lines('#566160'))];
-    const look = session.core.look(row.id);
-    if (!look) return [];
-    const materials = look.materials ?? (look.material ? [look.material] : []);
-    const parts =
-      row.geometry === null
-        ? this.geometry(JSON.stringify(look.shape), () => session.core.shapeGeometry(row.id))
-        : this.geometry(row.geometry, () => session.geometry.get(row.geometry!) ?? null);
-    return parts.map((part) => {
-      const material = materials[part.slot] ?? materials[0];
-      if (part.mode === 'points')
-        return new Points(
-          part.geometry,
-          new PointsMaterial({ color: material?.color, size: 3, sizeAttenuation: false }),
-        );
-      if (part.mode === 'lines') return new LineSegments(part.geometry, this.lines(material?.color ?? '#566160'));
-      const mesh = new Mesh(part.geometry, this.material(material, part.geometry.hasAttribute('color')));
-      mesh.castShadow = true;
-      mesh.receiveShadow = true;
-      mesh.raycast = acceleratedRaycast;
-      return mesh;
-    });
   }
 
   private geometry(key: string, bytes: () => Uint8Array | null): DrawnPart[] {
     let parts = this.geometries.get(key);
     if (!parts) {
       const read = bytes();
-      if (!read) return [];
+      if (!read || read.length === 0) return [];
       parts = readGeometry(read);
       for (const part of parts) if (part.mode === 'triangles') computeBoundsTree.call(part.geometry);
       this.geometries.set(key, parts);
@@ -183,45 +183,41 @@ export class Pictures {
     return parts;
   }
 
-  private material(material: Material | undefined, coloured: boolean): ThreeMaterial {
-    const key = `${material?.color}|${material?.emissive}|${material?.opacity}|${material?.doubleSided}|${coloured}`;
-    let made = this.materials.get(key);
-    if (!made) {
-      // Clay: everything matt, in its own colour.
-      made = new MeshLambertMaterial({
-        color: new Color(material?.color ?? '#cfc8bb'),
-        emissive: new Color(material?.emissive ?? '#000000'),
-        vertexColors: coloured,
-        transparent: (material?.opacity ?? 1) < 1,
-        opacity: material?.opacity ?? 1,
-        side: DoubleSide,
-        shadowSide: FrontSide,
-      });
-      this.materials.set(key, made);
+  private placeOne(drawn: Drawn, worlds: Float64Array, touch: boolean): void {
+    if (drawn.entries.length === 0) return;
+    const matrix = this.read(worlds, drawn.slot * 12, this.scratch);
+    const mirrored = matrix.determinant() < 0;
+    for (const entry of drawn.entries) {
+      if (entry.batch.mirrored !== mirrored) this.turnRound(entry, mirrored);
+      if (!drawn.seen || drawn.id === this.hidden) entry.batch.array.set(zeros, 16 * entry.at);
+      else {
+        matrix.toArray(entry.batch.array, 16 * entry.at);
+        // The whole batch is mirrored again by its own matrix.
+        if (mirrored) for (let c = 0; c < 16; c += 4) entry.batch.array[16 * entry.at + c]! *= -1;
+      }
+      if (touch) entry.batch.touch(entry.at);
     }
-    return made;
   }
 
-  private lines(color: string): ThreeMaterial {
-    const key = `line|${color}`;
-    let made = this.materials.get(key);
-    if (!made) {
-      made = new LineBasicMaterial({ color: new Color(color) });
-      this.materials.set(key, made);
-    }
-    return made;
+  /** Mirrored objects are drawn in batches of their own. */
+  private turnRound(entry: Entry, mirrored: boolean): void {
+    const look = session.core.look(entry.id);
+    const materials = look?.materials ?? (look?.material ? [look.material] : []);
+    const material = materials[entry.part.slot] ?? materials[0];
+    const kind = this.drawn.get(entry.id)?.row.kind;
+    entry.batch.remove(entry.at);
+    entry.batch = this.batches.of(entry.part, material, mirrored, kind === 'light' || kind === 'camera');
+    entry.at = entry.batch.add(entry, material);
   }
 
-  private placeOne(drawn: Drawn, w: Float64Array, origin: Vector3): void {
-    const at = drawn.slot * 12;
+  private read(w: Float64Array, at: number, into: Matrix4): Matrix4 {
     // The origin is taken off before the numbers lose half their digits on the way to the graphics card.
-    this.scratch.set(
-      w[at]!, w[at + 1]!, w[at + 2]!, w[at + 3]! - origin.x,
-      w[at + 4]!, w[at + 5]!, w[at + 6]!, w[at + 7]! - origin.y,
-      w[at + 8]!, w[at + 9]!, w[at + 10]!, w[at + 11]! - origin.z,
+    return into.set(
+      w[at]!, w[at + 1]!, w[at + 2]!, w[at + 3]! - this.origin.x,
+      w[at + 4]!, w[at + 5]!, w[at + 6]!, w[at + 7]! - this.origin.y,
+      w[at + 8]!, w[at + 9]!, w[at + 10]!, w[at + 11]! - this.origin.z,
       0, 0, 0, 1,
     ); // prettier-ignore
-    for (const object of drawn.objects) object.matrixWorld.copy(this.scratch);
   }
 }
 
@@ -230,7 +226,7 @@ function fromLines(lines: number[][]): BufferGeometry {
 }
 
 /** A lamp: three crossed rays and a line to where it shines. */
-function buildLamp(): BufferGeometry {
+function lamp(): BufferGeometry {
   const r = 0.12;
   const lines = [
     [-r, 0, 0], [r, 0, 0], [0, -r, 0], [0, r, 0], [0, 0, -2.4 * r], [0, 0, r],
@@ -240,7 +236,7 @@ function buildLamp(): BufferGeometry {
 }
 
 /** A camera: a small pyramid that opens toward what it sees, with a stroke for up. */
-function buildCamera(): BufferGeometry {
+function camera(): BufferGeometry {
   const [w, h, d] = [0.16, 0.1, 0.28];
   const corners = [[-w, -h, -d], [w, -h, -d], [w, h, -d], [-w, h, -d]]; // prettier-ignore
   const lines: number[][] = [];

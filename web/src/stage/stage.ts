@@ -1,87 +1,141 @@
-import {
-  Color,
-  DirectionalLight,
-  HemisphereLight,
-  MathUtils,
-  PCFShadowMap,
-  Plane,
-  Raycaster,
-  Scene,
-  Vector3,
-  WebGLRenderer,
-  type Mesh,
-  type Object3D,
-} from 'three';
-import type { OutlineRow } from '../core/bridge';
+import { Color, Matrix4, PCFShadowMap, Plane, Ray, Scene, Vector3, WebGLRenderer, type PerspectiveCamera } from 'three';
+import type { NodeKind, OutlineRow, Vec3 } from '../core/bridge';
 import { session, type Picture } from '../state/session';
 import { get, set, type ViewName } from '../state/store';
-import { Eye, type Look } from './eye';
+import { settingsOf } from '../state/settings';
+import { turnOf, type Eye, type Look } from './eye';
 import { Ground } from './ground';
-import { Handles } from './handles';
-import { Outlines, type Marking, type Rectangle } from './outlines';
+import type { Handles } from './handles';
+import { Outlines, type Rectangle } from './outlines';
+import type { Marked, Marking } from './marks';
 import { Pace } from './pace';
-import { Pictures } from './pictures';
+import { inBox, underPixel, type Box, type Hit } from './picking';
+import { Pictures, type Drawn } from './pictures';
+import { usePointer } from './pointer';
+import { Studio } from './studio';
+import { View } from './view';
 
-const turns: Record<Exclude<ViewName, 'perspective' | 'free'>, [number, number]> = {
-  front: [0, 0],
-  back: [Math.PI, 0],
-  right: [Math.PI / 2, 0],
-  left: [-Math.PI / 2, 0],
-  top: [0, MathUtils.degToRad(89.9)],
-  bottom: [0, MathUtils.degToRad(-89.9)],
-};
+/** Pixels between four views. */
+const seam = 2;
+
+/** Between near and far plane, the depth of one picture tells at most so much apart; beyond, it is drawn in two parts. */
+const deepest = 3e5;
 
 /** The stage: draws on demand, never in a loop. Plain classes around three.js; where anything stands, the core says. */
 export class Stage implements Picture {
-  readonly eye = new Eye();
-  readonly pictures = new Pictures();
+  readonly views: View[];
+  readonly pictures = new Pictures(() => this.draw());
+  readonly pace = new Pace(() => this.fit());
   private readonly scene = new Scene();
   private readonly renderer: WebGLRenderer;
   private readonly ground = new Ground();
   private readonly outlines = new Outlines();
-  private readonly sky = new HemisphereLight();
-  private readonly sun = new DirectionalLight();
-  private readonly raycaster = new Raycaster();
-  readonly handles: Handles;
-  readonly pace = new Pace(() => this.resize(this.eye.width, this.eye.height));
+  private readonly studio = new Studio();
   private requested = 0;
-  private colors = { stage: '', ink: '', plum: '', night: false };
+  private readonly origin = new Vector3();
+  private colors = { stage: '', ink: '', paper: '' };
+  private width = 1;
+  private height = 1;
+  private readonly matrices: Matrix4[] = [];
   /** Metres between the dots of the ground. */
   spacing = 1;
+  /** The view whose camera is being steered at this moment. */
+  steered: View | null = null;
   frames = 0;
   /** Milliseconds that the last drawing kept the page's thread. */
   drawTime = 0;
 
   constructor(
     canvas: HTMLCanvasElement,
-    overlay: SVGSVGElement,
+    overlays: SVGSVGElement[],
     private readonly onDraw: () => void,
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
     this.renderer.shadowMap.enabled = true;
     this.renderer.shadowMap.type = PCFShadowMap;
     this.renderer.shadowMap.autoUpdate = false;
+    this.renderer.info.autoReset = false;
     this.scene.matrixWorldAutoUpdate = false;
-    this.sun.castShadow = true;
-    this.sun.shadow.mapSize.set(1536, 1536);
-    this.sun.shadow.bias = -0.0006;
-    this.sun.shadow.normalBias = 0.02;
-    this.sun.shadow.radius = 5;
-    this.sun.shadow.intensity = 0.62;
-    this.scene.add(this.sky, this.sun, this.sun.target, this.ground.group, this.pictures.group);
-    this.pictures.seenOf = (row) => this.seen(row);
-    this.raycaster.firstHitOnly = true;
-    this.handles = new Handles(overlay, this);
+    this.scene.add(this.studio.group, this.ground.group, this.pictures.group);
+    this.pictures.seenOf = (row) => seen(row);
+    this.views = overlays.map(
+      (overlay, i) =>
+        new View(
+          i,
+          overlay,
+          this,
+          () => get().views[i]!,
+          (change) => set({ views: get().views.map((v, k) => (k === i ? { ...v, ...change } : v)) }),
+        ),
+    );
     this.readColors();
   }
 
+  /** The view that commands act on. */
+  get view(): View {
+    return this.views[get().active]!;
+  }
+
+  get eye(): Eye {
+    return this.view.eye;
+  }
+
+  get handles(): Handles {
+    return this.view.handles;
+  }
+
+  get dragging(): boolean {
+    return this.views.some((v) => v.handles.dragging);
+  }
+
+  /** Draw calls of the last picture. */
+  get drawCalls(): number {
+    return this.renderer.info.render.calls;
+  }
+
   resize(width: number, height: number): void {
+    [this.width, this.height] = [Math.max(1, width), Math.max(1, height)];
+    this.fit();
+  }
+
+  /** Lays out the views and sets how finely is drawn. */
+  fit(): void {
+    const { layout, active } = get();
+    const four = layout === 'four';
+    const [w, h] = [(this.width - seam) / 2, (this.height - seam) / 2];
+    // Top and the free view above, front and right below.
+    const places = [[1, 0], [0, 0], [0, 1], [1, 1]] as const; // prettier-ignore
+    this.views.forEach((view, i) => {
+      view.shown = four || i === active;
+      const [column, row] = places[i]!;
+      view.rect = four
+        ? { x: column * (w + seam), y: row * (h + seam), width: w, height: h }
+        : { x: 0, y: 0, width: this.width, height: this.height };
+      view.eye.resize(view.rect.width, view.rect.height);
+    });
     const ratio = Math.min(2, window.devicePixelRatio || 1) * (this.pace.coarse ? 0.5 : 1);
-    this.eye.resize(width, height);
     this.renderer.setPixelRatio(ratio);
-    this.renderer.setSize(width, height, false);
-    this.outlines.resize(width, height, ratio);
+    this.renderer.setSize(this.width, this.height, false);
+    this.outlines.resize(this.width, this.height, ratio);
     this.draw();
+  }
+
+  /** The view under a point of the stage, and the point in it. */
+  viewAt(x: number, y: number): { view: View; x: number; y: number } {
+    const inside = ({ rect }: View) =>
+      x >= rect.x && y >= rect.y && x < rect.x + rect.width && y < rect.y + rect.height;
+    const view = this.views.find((v) => v.shown && inside(v)) ?? this.view;
+    return { view, x: x - view.rect.x, y: y - view.rect.y };
+  }
+
+  activate(view: View): void {
+    if (get().active !== view.index) set({ active: view.index });
+  }
+
+  /** One view or four. */
+  arrange(layout: 'one' | 'four', active = get().active): void {
+    set({ layout, active });
+    this.fit();
   }
 
   /** The theme's colours, asked of the page. */
@@ -89,21 +143,17 @@ export class Stage implements Picture {
     const style = getComputedStyle(document.documentElement);
     const color = (name: string) => style.getPropertyValue(name).trim();
     const night = document.documentElement.dataset['theme'] === 'night';
-    this.colors = { stage: color('--stage'), ink: color('--ink-3'), plum: color('--plum'), night };
+    this.colors = { stage: color('--stage'), ink: color('--ink-3'), paper: color('--stage') };
     this.scene.background = new Color(this.colors.stage);
-    this.sky.color.set(night ? '#8f97a8' : '#fffaf0');
-    this.sky.groundColor.set(night ? '#3a332a' : '#b09f82');
-    this.sky.intensity = night ? 1.1 : 1.75;
-    this.sun.color.set(night ? '#ffdfb0' : '#fff2dc');
-    this.sun.intensity = night ? 1.5 : 2.1;
+    this.studio.setTheme(night);
+    this.pictures.materials.setInk(color('--ink-2'), 0.85);
     this.draw();
   }
 
   rebuild(): void {
-    this.pictures.rebuild(get().rows, this.eye.origin);
-    this.renderer.shadowMap.needsUpdate = true;
-    this.handles.invalidate();
-    this.draw();
+    this.pictures.rebuild(get().rows, this.origin);
+    this.followCameras();
+    this.sceneChanged();
   }
 
   looksChanged(ids: string[]): void {
@@ -119,16 +169,19 @@ export class Stage implements Picture {
         }
       }
     }
-    this.pictures.update([...all], byId, this.eye.origin);
-    this.renderer.shadowMap.needsUpdate = true;
-    this.draw();
+    this.pictures.update([...all], byId, this.origin);
+    this.followCameras();
+    this.sceneChanged();
   }
 
   worldsChanged(all: boolean): void {
-    this.pictures.place(all ? null : session.core.changed(), this.eye.origin);
-    this.renderer.shadowMap.needsUpdate = true;
-    if (all) this.handles.invalidate();
-    this.draw();
+    this.pictures.place(all ? null : session.core.changed(), this.origin);
+    this.followCameras();
+    if (all) this.sceneChanged();
+    else {
+      this.renderer.shadowMap.needsUpdate = true;
+      this.draw();
+    }
   }
 
   draw(): void {
@@ -139,78 +192,116 @@ export class Stage implements Picture {
     return this.eye.world();
   }
 
-  /** Looks at some nodes, or at everything. */
+  /** Looks at some nodes, or at everything, in the active view. */
   frame(ids: string[] | null, glide: boolean): void {
-    const bounds = session.core.boundsOf(ids ?? get().children.get(null) ?? []);
-    const low = new Vector3(...(bounds?.low ?? [-2, 0, -2]));
-    const high = new Vector3(...(bounds?.high ?? [2, 2, 2]));
-    const radius = Math.max(low.distanceTo(high) / 2, 1e-3);
-    this.eye.glideTo(this.eye.framing(low.add(high).multiplyScalar(0.5), radius), glide);
+    if (this.view.state().name === 'camera' && !this.view.state().steering) this.show('free');
+    this.view.remember();
+    this.eye.glideTo(this.framing(this.eye, ids), glide);
     this.draw();
   }
 
   startView(): void {
-    this.eye.parallel = false;
-    set({ view: { name: 'perspective', parallel: false } });
-    const all = session.core.boundsOf(get().children.get(null) ?? []);
-    this.eye.look = { target: new Vector3(0, 0.9, 0), yaw: 0.42, pitch: 0.3, distance: 8.6 };
+    const all = session.core.boundsOf(everything());
+    let look: Look = { target: new Vector3(0, 0.9, 0), turn: turnOf(0.42, 0.3), distance: 8.6 };
     // A scene without anything to see begins with a piece of ground.
-    if (!all || !get().rows.some((row) => row.kind === 'shape' || row.kind === 'mesh')) return;
-    const size = Math.max(...[0, 1, 2].map((i) => all.high[i]! - all.low[i]!));
-    // Rooms are entered; things are looked at from outside.
-    if (size > 8 && size < 40) return;
-    const look = this.eye.framing(
-      new Vector3(...all.low).add(new Vector3(...all.high)).multiplyScalar(0.5),
-      Math.max(size * 0.62, 1e-3),
-    );
-    this.eye.look = { ...look, yaw: 0.6, pitch: 0.35 };
+    if (all && get().rows.some((row) => row.kind === 'shape' || row.kind === 'mesh')) {
+      const size = Math.max(...[0, 1, 2].map((i) => all.high[i]! - all.low[i]!));
+      // Rooms are entered; things are looked at from outside.
+      if (size <= 8 || size >= 40) {
+        look = this.eye.framing(new Vector3(...all.low), new Vector3(...all.high), turnOf(0.6, 0.35), false);
+      }
+    }
+    set({ layout: 'four', active: 0 });
+    this.fit();
+    const names: Exclude<ViewName, 'camera'>[] = ['free', 'top', 'front', 'right'];
+    this.views.forEach((view, i) => {
+      view.begin(i === 0 ? look : this.framing(view.eye, null), names[i]!);
+      // From the side that it now looks from, the scene has another size.
+      if (i > 0) view.begin(this.framing(view.eye, null), names[i]!);
+    });
+    set({ layout: 'one', active: 0 });
+    this.fit();
   }
 
-  show(name: ViewName): void {
-    const look: Look = { ...this.eye.look, target: this.eye.look.target.clone() };
-    if (name === 'perspective' || name === 'free') {
-      this.eye.parallel = false;
-      if (name === 'perspective' && Math.abs(look.pitch) > 1.5) Object.assign(look, { yaw: 0.42, pitch: 0.3 });
-    } else {
-      [look.yaw, look.pitch] = turns[name];
-      this.eye.parallel = true;
+  show(name: Exclude<ViewName, 'camera'>): void {
+    this.view.show(name);
+    this.draw();
+  }
+
+  /** Looks through a camera of the scene in the active view. */
+  through(camera: string): void {
+    const seen = session.core.cameraView(camera);
+    if (!seen) {
+      session.say({ kind: 'info', text: 'There is no camera to look through. Add one in the tree.' });
+      return;
     }
-    set({ view: { name, parallel: this.eye.parallel } });
-    this.eye.glideTo(look, true);
+    const before = this.eye.look.target;
+    const away = Math.hypot(seen.world[12]! - before.x, seen.world[13]! - before.y, seen.world[14]! - before.z);
+    this.view.through(camera, seen.world, seen.lens, Math.max(0.1, away));
+    this.draw();
+  }
+
+  /** The view before this one, or the one after it. */
+  stepView(way: -1 | 1): void {
+    const moment = this.view.step(way);
+    if (moment?.state.name === 'camera' && moment.state.camera) this.through(moment.state.camera);
     this.draw();
   }
 
   toggleParallel(): void {
-    this.eye.parallel = !this.eye.parallel;
-    set({ view: { name: get().view.name, parallel: this.eye.parallel } });
+    this.view.toggleParallel();
     this.draw();
   }
 
-  /** What stands under a pixel. */
-  pick(x: number, y: number): { id: string; point: Vector3; normal: Vector3 } | null {
-    this.aim(x, y);
-    const hit = this.pictures.pick(this.raycaster);
-    if (!hit) return null;
-    const mesh = hit.object as Mesh;
-    const normal = (hit.face?.normal.clone() ?? new Vector3(0, 1, 0)).transformDirection(mesh.matrixWorld);
-    return { id: this.pictures.idOf(hit.object), point: hit.point.add(this.eye.origin), normal };
+  /** Everything under a pixel of a view, near to far. */
+  under(view: View, x: number, y: number): Hit[] {
+    const edges = ['wire', 'wireOver', 'seeThrough'].includes(view.state().shading);
+    const through = view.state().shading !== 'wireOver' && edges;
+    return underPixel(this.pictures, view.eye, x, y, this.pickable(), through);
+  }
+
+  pick(view: View, x: number, y: number): Hit | null {
+    return this.under(view, x, y)[0] ?? null;
+  }
+
+  /** The objects that a box in a view touches or holds whole. */
+  inBox(view: View, box: Box, whole: boolean): string[] {
+    return inBox(this.pictures, view.eye, box, whole, this.pickable());
+  }
+
+  /** A surface's upright in the world; the core turns the face's corners into it. */
+  normalOf(hit: Hit): Vec3 | null {
+    return hit.face
+      ? session.core.normalOf(
+          hit.id,
+          hit.face.map((v) => v.toArray()),
+        )
+      : null;
   }
 
   /** The point of the scene under a pixel: on an object, on the ground, or at the distance looked at. */
-  under(x: number, y: number): Vector3 {
-    const hit = this.pick(x, y);
-    if (hit) return hit.point;
-    this.aim(x, y);
-    const ground = this.raycaster.ray.intersectPlane(new Plane(new Vector3(0, 1, 0), this.eye.origin.y), new Vector3());
-    const at = ground?.add(this.eye.origin);
-    if (at && at.distanceTo(this.eye.position()) < this.eye.look.distance * 6) return at;
+  pointUnder(view: View, x: number, y: number): Vector3 {
+    const hit = this.pick(view, x, y);
+    if (hit) return hit.point.clone();
+    const { eye } = view;
+    const r = eye.ray(x, y);
+    const ray = new Ray(new Vector3(r[0], r[1], r[2]), new Vector3(r[3], r[4], r[5]));
+    const ground = ray.intersectPlane(new Plane(new Vector3(0, 1, 0), 0), new Vector3());
+    if (ground && !eye.parallel && ground.distanceTo(eye.position()) < eye.look.distance * 6) return ground;
     const facing = new Plane().setFromNormalAndCoplanarPoint(
-      this.eye.camera.getWorldDirection(new Vector3()),
-      this.eye.look.target.clone().sub(this.eye.origin),
+      new Vector3(0, 0, 1).applyQuaternion(eye.look.turn),
+      eye.look.target,
     );
-    return (
-      this.raycaster.ray.intersectPlane(facing, new Vector3())?.add(this.eye.origin) ?? this.eye.look.target.clone()
-    );
+    return ray.intersectPlane(facing, new Vector3()) ?? eye.look.target.clone();
+  }
+
+  /** Where the middle of a node is on the stage, for the tests and the first walk; null when out of sight. */
+  placeOf(id: string): { x: number; y: number } | null {
+    const bounds = session.core.boundsOf([id]);
+    if (!bounds) return null;
+    const middle = new Vector3(...bounds.low).add(new Vector3(...bounds.high)).multiplyScalar(0.5);
+    const at = this.eye.project(middle);
+    return at && { x: at.x + this.view.rect.x, y: at.y + this.view.rect.y };
   }
 
   dispose(): void {
@@ -219,108 +310,202 @@ export class Stage implements Picture {
     this.renderer.dispose();
   }
 
-  private aim(x: number, y: number): void {
-    const [ox, oy, oz, dx, dy, dz] = this.eye.ray(x, y);
-    this.raycaster.ray.origin.set(ox!, oy!, oz!).sub(this.eye.origin);
-    this.raycaster.ray.direction.set(dx!, dy!, dz!);
-    this.raycaster.near = 0;
-    this.raycaster.far = Infinity;
-    this.raycaster.camera = this.eye.camera;
-    // Lines and points are taken within a few pixels.
-    const reach = this.eye.pixel(this.eye.look.target) * 4;
-    this.raycaster.params.Line.threshold = reach;
-    this.raycaster.params.Points.threshold = reach;
+  private framing(eye: Eye, ids: string[] | null): Look {
+    const bounds = session.core.boundsOf(ids ?? everything());
+    return eye.framing(new Vector3(...(bounds?.low ?? [-2, 0, -2])), new Vector3(...(bounds?.high ?? [2, 2, 2])));
   }
 
-  private seen(row: OutlineRow): boolean {
-    const { byId } = get();
-    for (let at: OutlineRow | undefined = row; at; at = at.parent === null ? undefined : byId.get(at.parent)) {
-      if (!at.working) return false;
+  private pickable(): (drawn: Drawn) => boolean {
+    const left = new Set<NodeKind>(get().kindsLeftOut);
+    return (drawn) => drawn.seen && !drawn.row.locked && !left.has(drawn.row.kind);
+  }
+
+  private sceneChanged(): void {
+    this.renderer.shadowMap.needsUpdate = true;
+    const sphere = this.pictures.bounds();
+    for (const { eye } of this.views) {
+      eye.scene = { centre: sphere.center.clone().add(this.origin), radius: sphere.radius };
     }
-    return true;
+    for (const view of this.views) view.handles.invalidate();
+    this.draw();
+  }
+
+  /** Views that look through a camera go where it goes; where it has gone for good, the free view comes back. */
+  private followCameras(): void {
+    for (const view of this.views) {
+      const { name, camera, steering } = view.state();
+      if (name !== 'camera' || camera === null || (steering && this.steered === view)) continue;
+      const seen = session.core.cameraView(camera);
+      if (seen) view.follow(seen.world, seen.lens, view.eye.look.distance);
+      else view.show('free');
+    }
   }
 
   private drawNow(now: number): void {
     const started = performance.now();
     this.requested = 0;
     this.pace.drawing(started);
-    if (this.eye.advance(now)) this.draw();
-    if (this.eye.update()) this.pictures.place(null, this.eye.origin);
-    this.spacing = this.ground.update(
-      this.eye.origin,
-      this.eye.look.target,
-      this.eye.look.distance,
-      this.colors.ink,
-      this.renderer.getPixelRatio(),
-    );
-    this.light();
-    this.renderer.setRenderTarget(null);
-    this.renderer.render(this.scene, this.eye.camera);
-    const marked = this.marked();
-    const around = this.around(marked.map(([object]) => object));
-    this.outlines.draw(this.renderer, this.scene, this.eye.camera, marked, around, this.colors.plum);
-    this.handles.update();
+    this.renderer.info.reset();
+    for (const view of this.views) if (view.shown) this.drawView(view, now);
     this.frames++;
     this.drawTime = performance.now() - started;
     this.onDraw();
   }
 
-  /** One soft sun over the shoulder of the scene; its shadow covers what is drawn. */
-  private light(): void {
-    if (!this.renderer.shadowMap.needsUpdate) return;
+  private drawView(view: View, now: number): void {
+    const { eye, rect } = view;
+    const { shading, name } = view.state();
+    if (eye.advance(now)) this.draw();
+    if (eye.update(this.origin)) {
+      this.origin.copy(eye.origin);
+      this.pictures.place(null, this.origin);
+    }
+    this.pictures.shade(shading);
+    this.pictures.hide(view.state().camera);
+    const spacing = this.ground.update(
+      this.origin,
+      eye.look.target,
+      eye.parallel ? eye.pixel(eye.look.target) * eye.height * 1.5 : eye.look.distance,
+      this.colors.ink,
+      this.renderer.getPixelRatio(),
+      eye.parallel && (name === 'front' || name === 'back' ? 'z' : name === 'left' || name === 'right' ? 'x' : null),
+    );
+    if (view === this.view) this.spacing = spacing;
     const sphere = this.pictures.bounds();
-    this.ground.showShade(sphere.radius < 6);
-    const radius = Math.min(sphere.radius, this.eye.look.distance * 3);
-    this.sun.target.position.copy(sphere.center);
-    this.sun.position.copy(sphere.center).addScaledVector(new Vector3(0.72, 0.85, 0.26).normalize(), radius * 2);
-    const camera = this.sun.shadow.camera;
-    [camera.left, camera.right, camera.bottom, camera.top] = [-radius, radius, -radius, radius];
-    [camera.near, camera.far] = [radius * 0.2, radius * 4];
-    camera.updateProjectionMatrix();
-    this.sun.updateMatrixWorld(true);
-    this.sun.target.updateMatrixWorld(true);
+    this.ground.showShade(sphere.radius < 6 && (shading === 'clay' || shading === 'coloured'));
+    if (this.renderer.shadowMap.needsUpdate) this.studio.aim(sphere, this.views[0]!.eye.look.distance * 3);
+    this.studio.use(shading === 'lamps', this.pictures, sphere);
+
+    const y = this.height - rect.y - rect.height;
+    this.renderer.setRenderTarget(null);
+    this.renderer.setViewport(rect.x, y, rect.width, rect.height);
+    this.renderer.setScissor(rect.x, y, rect.width, rect.height);
+    this.renderer.setScissorTest(true);
+    this.render(eye);
+    this.renderer.setScissorTest(false);
+    const marked = this.marked();
+    const place = { x: rect.x, y, width: rect.width, height: rect.height };
+    const style = settingsOf(get().settings).marks;
+    this.outlines.draw(
+      this.renderer,
+      this.scene,
+      eye.camera,
+      marked,
+      place,
+      this.around(view, marked, place),
+      { width: this.width, height: this.height },
+      {
+        tint: style.tint ?? getComputedStyle(document.documentElement).getPropertyValue('--plum').trim(),
+        width: style.width,
+        outline: style.show !== 'dim',
+        dim: style.show !== 'outline' && get().selection.length > 0 ? this.colors.paper : null,
+      },
+      this.ground.group,
+    );
+    view.handles.update();
   }
 
-  /** The part of the picture that holds some objects, with a margin for their outlines. */
-  private around(objects: Object3D[]): Rectangle {
-    const { width, height } = this.eye;
+  /** From millimetres to kilometres: what is far is drawn first, then what is near with depths of its own. */
+  private render(eye: Eye): void {
+    const camera = eye.camera as PerspectiveCamera;
+    const { near, far } = camera;
+    if (eye.parallel || far / near < deepest) {
+      this.renderer.render(this.scene, camera);
+      return;
+    }
+    const between = (from: number, to: number) => {
+      [camera.near, camera.far] = [from, to];
+      camera.updateProjectionMatrix();
+    };
+    const middle = Math.sqrt(near * far);
+    between(middle, far);
+    this.renderer.render(this.scene, camera);
+    this.renderer.autoClear = false;
+    this.renderer.clearDepth();
+    between(near, middle * 1.001);
+    this.renderer.render(this.scene, camera);
+    this.renderer.autoClear = true;
+    between(near, far);
+  }
+
+  /** The part of a view that holds what is marked, with a margin for the outlines; from the lower left of the stage. */
+  private around({ eye }: View, marked: Marked[], place: Rectangle): Rectangle {
+    if (marked.length > 400) return place;
+    const { width, height } = eye;
     let [left, bottom, right, top] = [width, height, 0, 0];
     const centre = new Vector3();
-    for (const object of objects) {
-      const geometry = (object as Mesh).geometry;
-      if (!geometry.boundingSphere) geometry.computeBoundingSphere();
-      const sphere = geometry.boundingSphere!;
-      centre.copy(sphere.center).applyMatrix4(object.matrixWorld).add(this.eye.origin);
-      const radius = sphere.radius * object.matrixWorld.getMaxScaleOnAxis();
-      const at = this.eye.project(centre);
-      const near = !this.eye.parallel && centre.distanceTo(this.eye.position()) < radius * 1.5;
-      if (!at || near) return { x: 0, y: 0, width, height };
-      const reach = (radius / this.eye.pixel(centre)) * 1.3 + 8;
+    for (const { part, matrix } of marked) {
+      if (!part.geometry.boundingSphere) part.geometry.computeBoundingSphere();
+      const sphere = part.geometry.boundingSphere!;
+      centre.copy(sphere.center).applyMatrix4(matrix).add(eye.origin);
+      const radius = sphere.radius * matrix.getMaxScaleOnAxis();
+      const at = eye.project(centre);
+      const near = !eye.parallel && centre.distanceTo(eye.position()) < radius * 1.5;
+      if (!at || near) return place;
+      const reach = (radius / eye.pixel(centre)) * 1.3 + 8;
       left = Math.min(left, at.x - reach);
       right = Math.max(right, at.x + reach);
       bottom = Math.min(bottom, height - at.y - reach);
       top = Math.max(top, height - at.y + reach);
     }
     [left, bottom] = [Math.max(0, Math.floor(left)), Math.max(0, Math.floor(bottom))];
-    return { x: left, y: bottom, width: Math.min(width, right) - left, height: Math.min(height, top) - bottom };
+    const wide = Math.min(width, right) - left;
+    const high = Math.min(height, top) - bottom;
+    return { x: place.x + left, y: place.y + bottom, width: wide, height: high };
   }
 
-  private marked(): [Object3D, Marking][] {
+  private marked(): Marked[] {
     const state = get();
-    const marked: [Object3D, Marking][] = [];
+    const marked: Marked[] = [];
     const done = new Set<string>();
+    const { ghosts } = settingsOf(state.settings).marks;
     const add = (id: string, marking: Marking) => {
       done.add(id);
-      for (const object of this.pictures.objectsOf(id)) marked.push([object, marking]);
+      const drawn = this.pictures.get(id);
+      if (!drawn || (!drawn.seen && (!ghosts || marking === 'riding'))) return;
+      for (const { part } of drawn.entries) {
+        const matrix = (this.matrices[marked.length] ??= new Matrix4());
+        marked.push({ part, matrix: this.pictures.matrix(drawn, matrix), marking: drawn.seen ? marking : 'ghost' });
+      }
     };
     state.selection.forEach((id, i) => add(id, i === state.selection.length - 1 ? 'lead' : 'picked'));
     const walk = [...state.selection];
-    for (let id = walk.pop(); id !== undefined && marked.length < 2000; id = walk.pop()) {
+    for (let id = walk.pop(); id !== undefined; id = walk.pop()) {
       for (const child of state.children.get(id) ?? []) {
-        if (!done.has(child)) add(child, 'riding');
+        if (done.has(child)) continue;
+        add(child, 'riding');
         walk.push(child);
+      }
+    }
+    const { hovered } = usePointer.getState();
+    if (hovered && !done.has(hovered.id)) add(hovered.id, 'hovered');
+    for (const shadow of state.shadows) {
+      const row = state.byId.get(shadow.id);
+      if (!row) continue;
+      for (const part of this.pictures.partsOf(row)) {
+        const matrix = new Matrix4().fromArray(shadow.world);
+        matrix.elements[12]! -= this.origin.x;
+        matrix.elements[13]! -= this.origin.y;
+        matrix.elements[14]! -= this.origin.z;
+        marked.push({ part, matrix, marking: 'ghost' });
       }
     }
     return marked;
   }
+}
+
+/** What stands at the top of the tree, without cameras and lamps, which often stand far outside. */
+function everything(): string[] {
+  const { children, byId } = get();
+  const tops = children.get(null) ?? [];
+  const things = tops.filter((id) => !['camera', 'light'].includes(byId.get(id)!.kind));
+  return things.length > 0 ? things : tops;
+}
+
+function seen(row: OutlineRow): boolean {
+  const { byId } = get();
+  for (let at: OutlineRow | undefined = row; at; at = at.parent === null ? undefined : byId.get(at.parent)) {
+    if (!at.working) return false;
+  }
+  return true;
 }

@@ -14,7 +14,7 @@ export function spaceOf(kind: SpaceKind, state: PageState, viewWorld: () => numb
     case 'view':
       return { kind, world: viewWorld() };
     case 'surface':
-      return state.picked ? { kind, y: state.picked.normal } : { kind: 'world' };
+      return state.picked?.normal ? { kind, y: state.picked.normal } : { kind: 'world' };
     default:
       return { kind };
   }

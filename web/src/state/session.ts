@@ -8,9 +8,11 @@ import {
   type Tried,
   type Vec3,
 } from '../core/bridge';
-import { api, OutOfReach, Refused, type Settings } from '../api/client';
+import { api, OutOfReach, Refused, type Settings, type StepEntry } from '../api/client';
 import { Sync } from '../api/sync';
-import { amountAlong, template, type Template } from './edits';
+import { amountAlong, quantityOf, template, type Template } from './edits';
+import { SelectionSteps } from './selectionSteps';
+import { cleaned, ownSettings } from './settings';
 import { get, set, type Notice, type Verb } from './store';
 
 /** What draws the scene; the stage implements it. */
@@ -30,12 +32,13 @@ class Session {
   picture: Picture | null = null;
   private sync: Sync | null = null;
   private opening = 0;
+  private readonly selections = new SelectionSteps();
 
   async start(): Promise<void> {
     try {
       const [core, settings] = await Promise.all([Core.boot(), api.settings().catch((): Settings => ({}))]);
       this.core = core;
-      set({ settings });
+      set({ settings: cleaned(settings as Record<string, unknown>) });
       await this.listScenes();
       const wanted = new URLSearchParams(location.search).get('scene');
       const scenes = get().scenes;
@@ -70,13 +73,24 @@ class Session {
       trying: false,
       reading: null,
       closed: same ? get().closed : closedAtFirst(rows),
+      shadows: [],
+      named: [],
     });
+    if (!same) this.selections.clear();
     history.replaceState(null, '', `?scene=${encodeURIComponent(id)}`);
     this.readOutline(rows);
     this.picture?.rebuild();
     if (!keepView && !same) this.picture?.startView();
     this.selectionChanged();
     this.connect(id);
+    void this.listSelections();
+  }
+
+  async listSelections(): Promise<void> {
+    const id = get().scene?.id;
+    if (!id) return;
+    const named = await api.selections(id).catch(() => []);
+    if (get().scene?.id === id) set({ named });
   }
 
   private connect(id: string): void {
@@ -145,8 +159,10 @@ class Session {
     set({ lead: id === undefined ? null : this.core.node(id) });
   }
 
-  select(ids: string[]): void {
+  select(ids: string[], byHand = true): void {
     this.putBack();
+    const before = get().selection;
+    if (byHand && ownSettings().selectionSteps && before.join() !== ids.join()) this.selections.changed(before);
     set({ selection: ids, notice: null, picked: null, renaming: null, ...(get().picked ? { picking: null } : {}) });
     const state = get();
     const spaces = { ...state.spaces };
@@ -174,8 +190,9 @@ class Session {
     set({ foretold: isRefusal(frame) ? frame.detail : frame.warning });
   }
 
-  template(): Template | null {
-    return template(() => this.picture?.viewWorld() ?? identity);
+  /** The edit of the sentence; in the active view, where no other is named. */
+  template(viewWorld = () => this.picture?.viewWorld() ?? identity): Template | null {
+    return template(viewWorld);
   }
 
   /** Begins to try the edit of the sentence. */
@@ -204,9 +221,7 @@ class Session {
 
   /** Tries a typed text as the amount; null when it is not understood. */
   tryText(text: string): boolean {
-    const verb = get().verb;
-    const quantity = verb === 'rotate' ? 'angle' : verb === 'scale' ? 'factor' : 'length';
-    const understood = this.core.understand(text, quantity, false, 0);
+    const understood = this.core.understand(text, quantityOf(get().verb), false, 0);
     if (isRefusal(understood)) {
       this.say({ kind: 'refusal', text: understood.detail });
       return false;
@@ -268,7 +283,8 @@ class Session {
       this.refresh({ worlds: true, outline: false, looks: [] });
       return true;
     }
-    set({ notice: { kind: 'info', text: `${answer.sentence}.` } });
+    this.selections.edited();
+    set({ notice: { kind: 'info', text: `${answer.sentence}.` }, shadows: [] });
     this.refresh(answer.stale);
     this.picture?.worldsChanged(true);
     this.sync?.send(answer);
@@ -276,15 +292,119 @@ class Session {
     return true;
   }
 
-  async restore(kind: 'undo' | 'redo'): Promise<void> {
+  /** Takes the last step back or does it again; with a number, all steps up to that one. */
+  async restore(kind: 'undo' | 'redo', to?: number): Promise<void> {
     this.putBack();
-    const answer = await this.sync?.restore(kind);
+    set({ shadows: [] });
+    if (to === undefined && ownSettings().selectionSteps) {
+      const selection = this.selections.step(kind, get().selection);
+      if (selection) {
+        this.select(
+          selection.filter((id) => get().byId.has(id)),
+          false,
+        );
+        return;
+      }
+    }
+    const answer = await this.sync?.restore(kind, to);
     if (answer) {
-      const ids = answer.changed.map((n) => n.id).filter((id) => get().byId.has(id));
-      if (ids.length > 0 && ids.length <= 50) this.select(ids);
+      // What was picked when the step was made is picked again.
+      const ids = (answer.step.picked.length > 0 ? answer.step.picked : answer.changed.map((n) => n.id)).filter((id) =>
+        get().byId.has(id),
+      );
+      if (ids.length > 0 && ids.length <= 1000) this.select(ids, false);
       this.say({ kind: 'info', text: `${kind === 'undo' ? 'Undone' : 'Done again'}: ${answer.step.sentence}.` });
     }
     this.foretell();
+  }
+
+  async listSteps(): Promise<void> {
+    await this.guarded(async () => {
+      const id = get().scene?.id;
+      if (id) set({ steps: await api.steps(id) });
+    });
+  }
+
+  /** Shows on the stage what a step moved and from where; null: nothing any more. */
+  async showStep(step: StepEntry | null): Promise<void> {
+    this.shownStep = step?.number ?? null;
+    const id = get().scene?.id;
+    if (!step || !id) {
+      if (get().shadows.length > 0) set({ shadows: [] });
+      this.picture?.draw();
+      return;
+    }
+    const changes = await api.stepChange(id, step.number).catch(() => []);
+    if (this.shownStep !== step.number) return;
+    const nodes = changes.map((c) => (step.undone ? c.after : c.before)).filter((n) => n !== undefined);
+    set({ shadows: this.core.shadows(nodes) });
+    this.picture?.draw();
+  }
+
+  private shownStep: number | null = null;
+
+  /** Puts the camera that is looked through where the view stands. */
+  steer(camera: string, view: number[], keep: boolean): void {
+    const edit = { do: 'steer', node: camera, view };
+    if (keep) {
+      this.keep(edit);
+      return;
+    }
+    const refusal = this.core.tryEdits([edit]);
+    if (refusal) this.say({ kind: 'refusal', text: refusal.detail });
+    set({ trying: true });
+    this.picture?.worldsChanged(false);
+    this.readLead();
+  }
+
+  /** A stored picture of the scene, for surfaces. */
+  async fetchPicture(hash: string): Promise<ImageBitmap | null> {
+    const id = get().scene?.id;
+    if (!id) return null;
+    return api
+      .picture(id, hash)
+      .then((blob) => createImageBitmap(blob))
+      .catch(() => null);
+  }
+
+  /** Tells what nothing uses, and clears it when that is wanted. */
+  async clearUnused(): Promise<void> {
+    await this.guarded(async () => {
+      const id = get().scene?.id;
+      if (!id) return;
+      const { count, bytes } = await api.unused(id);
+      const size = bytes < 1e5 ? `${Math.ceil(bytes / 1e3)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+      if (count === 0) {
+        this.say({ kind: 'info', text: 'Every stored geometry and picture is used by an object.' });
+        return;
+      }
+      const what = count === 1 ? '1 stored geometry or picture' : `${count} stored geometries and pictures`;
+      this.say({
+        kind: 'warning',
+        text: `No object uses ${what} (${size}). Once cleared, steps that removed them cannot be taken back.`,
+        act: {
+          word: 'Clear them',
+          do: () =>
+            void this.guarded(async () => {
+              await api.clearUnused(id);
+              this.say({ kind: 'info', text: `Cleared ${what} (${size}).` });
+            }),
+        },
+      });
+    });
+  }
+
+  /** Begins the first walk, on the demo scene. */
+  async startWalk(): Promise<void> {
+    await this.guarded(async () => {
+      if (get().scene?.id !== 'orrery-room') {
+        const demo = get().scenes.find((s) => s.id === 'orrery-room') ?? (await api.restoreDemo());
+        await this.listScenes();
+        await this.open(demo.id);
+      }
+      this.select([]);
+      set({ walk: 0, open: null });
+    });
   }
 
   say(notice: Notice | null): void {
@@ -307,10 +427,17 @@ class Session {
   }
 
   saveSettings(change: Settings): void {
-    const settings = { ...get().settings, ...change };
-    set({ settings });
-    void this.guarded(async () => void (await api.saveSettings(settings)));
+    this.replaceSettings({ ...get().settings, ...change });
   }
+
+  /** Sets everything anew; a slider that is dragged is sent once it rests. */
+  replaceSettings(settings: Settings): void {
+    set({ settings });
+    clearTimeout(this.saving);
+    this.saving = setTimeout(() => void this.guarded(async () => void (await api.saveSettings(get().settings))), 250);
+  }
+
+  private saving: ReturnType<typeof setTimeout> | undefined;
 
   /** Where new objects stand in the tree: below the lead when it is a group, else beside it. */
   add(node: { kind: string; name: string; [more: string]: unknown }): void {

@@ -1,11 +1,24 @@
 import { create } from 'zustand';
-import type { EulerOrder, NodeAnswer, OutlineRow, Reading, Vec3 } from '../core/bridge';
+import type { EulerOrder, NodeAnswer, NodeKind, OutlineRow, Reading, Shadow, Vec3 } from '../core/bridge';
+import type { Section } from '../panels/settings/sections';
+import type { Shading } from '../stage/shading';
 import type { SceneSummary, Settings, StepEntry } from '../api/client';
 
 export type Verb = 'move' | 'rotate' | 'scale' | 'pivot';
 export type SpaceKind = 'world' | 'parent' | 'own' | 'lead' | 'view' | 'surface';
 export type AboutKind = 'own' | 'lead' | 'bounds' | 'mean' | 'zero' | 'point';
-export type ViewName = 'perspective' | 'front' | 'back' | 'right' | 'left' | 'top' | 'bottom' | 'free';
+export type ViewName = 'free' | 'front' | 'back' | 'right' | 'left' | 'top' | 'bottom' | 'camera';
+
+/** What a view shows and how. */
+export interface ViewState {
+  name: ViewName;
+  /** The scene's camera that is looked through. */
+  camera: string | null;
+  /** Navigating moves that camera. */
+  steering: boolean;
+  parallel: boolean;
+  shading: Shading;
+}
 
 export interface Steps {
   on: boolean;
@@ -16,11 +29,14 @@ export interface Steps {
 export interface Notice {
   kind: 'refusal' | 'warning' | 'info';
   text: string;
+  /** Something that can be done about it, on a button beside it. */
+  act?: { word: string; do: () => void };
 }
 
 /** A direction picked off a surface, and a point picked in the scene: they last as long as the selection. */
 export interface PickedPlace {
-  normal: Vec3;
+  /** None where an edge or a point was met. */
+  normal: Vec3 | null;
   point: Vec3;
 }
 
@@ -64,7 +80,25 @@ export interface PageState {
   online: boolean;
   waiting: number;
   stepNumber: number | null;
-  view: { name: ViewName; parallel: boolean };
+  views: ViewState[];
+  active: number;
+  layout: 'one' | 'four';
+
+  /** Clicks change nothing of the selection. */
+  keepSelection: boolean;
+  /** Every press adds. */
+  adding: boolean;
+  /** Kinds that cannot be picked on the stage for now. */
+  kindsLeftOut: NodeKind[];
+  /** Shown while a step of the history is looked at. */
+  shadows: Shadow[];
+  /** What is open over the page. */
+  open: 'find' | 'settings' | 'steps' | 'keys' | null;
+  settingsAt: Section;
+  /** The step of the first walk, or null. */
+  walk: number | null;
+  /** Named selections of this scene. */
+  named: { name: string; nodes: string[] }[];
 }
 
 export const useStore = create<PageState>(() => ({
@@ -110,7 +144,23 @@ export const useStore = create<PageState>(() => ({
   online: true,
   waiting: 0,
   stepNumber: null,
-  view: { name: 'perspective', parallel: false },
+  views: (['free', 'top', 'front', 'right'] as const).map((name) => ({
+    name,
+    camera: null,
+    steering: false,
+    parallel: name !== 'free',
+    shading: 'clay' as const,
+  })),
+  active: 0,
+  layout: 'one',
+  keepSelection: false,
+  adding: false,
+  kindsLeftOut: [],
+  shadows: [],
+  open: null,
+  settingsAt: 'Looks',
+  walk: null,
+  named: [],
 }));
 
 export const get = useStore.getState;

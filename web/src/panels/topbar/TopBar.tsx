@@ -1,17 +1,19 @@
-import { Moon, Redo2, Sun, Undo2 } from 'lucide-react';
+import { Moon, Redo2, Search, SlidersHorizontal, Sun, Undo2 } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useRef } from 'react';
 import { api } from '../../api/client';
 import { session } from '../../state/session';
-import { get, useStore } from '../../state/store';
-import { KeysDialog } from './KeysDialog';
+import { get, set, useStore } from '../../state/store';
+import { hint } from '../../commands';
+import { labelOf } from '../../commands/chords';
+import { KeysList } from '../settings/KeysList';
 import { ScenesMenu } from './ScenesMenu';
-import { StepsMenu } from './StepsMenu';
 
 /** Logo, scene, state; undo and redo; in and out. */
 export function TopBar() {
   const theme = useStore((s) => s.settings.theme ?? 'day');
   const scene = useStore((s) => s.scene);
+  const open = useStore((s) => s.open);
   const file = useRef<HTMLInputElement>(null);
   return (
     <header className="flex h-11 shrink-0 items-center gap-2 border-b border-line bg-paper px-3">
@@ -21,19 +23,53 @@ export function TopBar() {
       <ScenesMenu />
       <SavedState />
       <div className="flex-1" />
-      <button type="button" className="btn-quiet" title="Undo (Ctrl+Z)" onClick={() => void session.restore('undo')}>
+      <button
+        type="button"
+        className="btn-quiet"
+        title={`Undo${hint('undo')}`}
+        onClick={() => void session.restore('undo')}
+      >
         <Undo2 size={15} aria-hidden /> Undo
       </button>
       <button
         type="button"
         className="btn-quiet"
-        title="Redo (Ctrl+Shift+Z)"
+        title={`Redo${hint('redo')}`}
         onClick={() => void session.restore('redo')}
       >
         <Redo2 size={15} aria-hidden /> Redo
       </button>
-      <StepsMenu />
-      <KeysDialog />
+      <button
+        type="button"
+        className="btn-quiet"
+        title={`Steps: the history${hint('history')}`}
+        aria-pressed={open === 'steps'}
+        onClick={() => {
+          void session.showStep(null);
+          set({ open: open === 'steps' ? null : 'steps' });
+        }}
+      >
+        Steps
+      </button>
+      <button
+        type="button"
+        className="btn text-ink-2"
+        title={`Find anything${hint('find')}`}
+        onClick={() => set({ open: 'find' })}
+      >
+        <Search size={13} aria-hidden /> Find anything
+        <kbd className="ml-1 font-mono text-[11px]">{labelOf('Ctrl+k')}</kbd>
+      </button>
+      <KeysList />
+      <button
+        type="button"
+        className="btn-quiet"
+        title={`Settings${hint('settings')}`}
+        aria-label="Settings"
+        onClick={() => set({ open: open === 'settings' ? null : 'settings' })}
+      >
+        <SlidersHorizontal size={15} aria-hidden />
+      </button>
       <button
         type="button"
         className="btn-quiet"
@@ -100,7 +136,9 @@ function Logo() {
 }
 
 function SavedState() {
-  const { online, waiting, stepNumber } = useStore();
+  const online = useStore((s) => s.online);
+  const waiting = useStore((s) => s.waiting);
+  const stepNumber = useStore((s) => s.stepNumber);
   const edits = waiting === 1 ? '1 edit' : `${waiting} edits`;
   if (!online) {
     return (

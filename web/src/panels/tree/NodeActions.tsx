@@ -1,5 +1,6 @@
 import { Toolbar } from 'radix-ui';
-import { putUnderLead, removePicked, takeOut } from '../../keys/keys';
+import { hint } from '../../commands';
+import { putUnderLead, removePicked, takeOut } from '../../commands/edit';
 import { middleCut } from '../../stage/handles';
 import { session } from '../../state/session';
 import { set, useStore } from '../../state/store';
@@ -12,7 +13,7 @@ export function NodeActions() {
   return (
     <Toolbar.Root className="flex flex-wrap gap-1 border-t border-line p-2" aria-label="Picked objects">
       {many && (
-        <Toolbar.Button className="btn" onClick={putUnderLead} title="Put the others under the lead (U)">
+        <Toolbar.Button className="btn" onClick={putUnderLead} title={`Put the others under the lead${hint('under')}`}>
           Put {selection.length - 1} under {middleCut(lead?.name ?? '', 14)}
         </Toolbar.Button>
       )}
@@ -20,12 +21,16 @@ export function NodeActions() {
         className="btn"
         disabled={!many && lead?.parent === null}
         onClick={takeOut}
-        title="Take out to the top (Shift+U)"
+        title={`Take out to the top${hint('out')}`}
       >
         Take out
       </Toolbar.Button>
       {!many && (
-        <Toolbar.Button className="btn" onClick={() => set({ renaming: lead?.id ?? null })} title="Rename (F2)">
+        <Toolbar.Button
+          className="btn"
+          onClick={() => set({ renaming: lead?.id ?? null })}
+          title={`Rename${hint('rename')}`}
+        >
           Rename
         </Toolbar.Button>
       )}
@@ -37,7 +42,11 @@ export function NodeActions() {
       >
         {lead?.locked ? 'Unlock' : 'Lock'}
       </Toolbar.Button>
-      <Toolbar.Button className="btn" onClick={removePicked} title="Remove with all that rides along (Delete)">
+      <Toolbar.Button
+        className="btn"
+        onClick={removePicked}
+        title={`Remove with all that rides along${hint('remove')}`}
+      >
         Remove
       </Toolbar.Button>
     </Toolbar.Root>

@@ -1,9 +1,12 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import type { Stage } from '../../stage/stage';
 import { session } from '../../state/session';
 import { get, set, useStore, type PageState } from '../../state/store';
 import { AddMenu } from './AddMenu';
 import { NodeActions } from './NodeActions';
+import { SelectionsMenu } from './SelectionsMenu';
+import { TreeMenu } from './TreeMenu';
 import { TreeRow } from './TreeRow';
 
 export interface Line {
@@ -13,7 +16,7 @@ export interface Line {
 }
 
 /** Parents and children in the artist's order. WAI-ARIA tree: arrows walk and open, Enter picks, letters find by name. */
-export function TreePanel() {
+export function TreePanel({ stage }: { stage: () => Stage | null }) {
   const children = useStore((s) => s.children);
   const closed = useStore((s) => s.closed);
   const selection = useStore((s) => s.selection);
@@ -45,31 +48,35 @@ export function TreePanel() {
   return (
     <section aria-label="Tree" className="flex h-full min-h-0 flex-col">
       <header className="flex items-center justify-between px-3 pt-2.5 pb-1.5">
-        <h2 className="panel-title">
-          Tree <span className="ml-1 font-normal text-ink-2">{count === 1 ? '1 object' : `${count} objects`}</span>
-        </h2>
-        <AddMenu />
+        <h2 className="panel-title">Tree</h2>
+        <span className="flex gap-1">
+          <SelectionsMenu />
+          <AddMenu />
+        </span>
       </header>
-      <div className="flex justify-end px-3 pb-0.5 text-[11px] text-ink-2" aria-hidden>
-        view · picture
+      <div className="flex justify-between px-3 pb-0.5 text-[11px] text-ink-2">
+        <span>{count === 1 ? '1 object' : `${count} objects`}</span>
+        <span aria-hidden>view · picture</span>
       </div>
-      <div
-        ref={scroller}
-        role="tree"
-        aria-label="Objects"
-        aria-multiselectable="true"
-        aria-activedescendant={lead ? `row-${lead}` : undefined}
-        tabIndex={0}
-        className="min-h-0 flex-1 overflow-auto px-1 outline-offset-[-2px]"
-        onKeyDown={(e) => keyed(e, lines)}
-      >
-        <div role="presentation" className="relative" style={{ height: rows.getTotalSize() }}>
-          {rows.getVirtualItems().map((item) => {
-            const line = lines[item.index]!;
-            return <TreeRow key={line.id} line={line} top={item.start} />;
-          })}
+      <TreeMenu stage={stage}>
+        <div
+          ref={scroller}
+          role="tree"
+          aria-label="Objects"
+          aria-multiselectable="true"
+          aria-activedescendant={lead ? `row-${lead}` : undefined}
+          tabIndex={0}
+          className="min-h-0 flex-1 overflow-auto px-1 outline-offset-[-2px]"
+          onKeyDown={(e) => keyed(e, lines)}
+        >
+          <div role="presentation" className="relative" style={{ height: rows.getTotalSize() }}>
+            {rows.getVirtualItems().map((item) => {
+              const line = lines[item.index]!;
+              return <TreeRow key={line.id} line={line} top={item.start} />;
+            })}
+          </div>
         </div>
-      </div>
+      </TreeMenu>
       {selection.length > 0 && <NodeActions />}
     </section>
   );
@@ -85,6 +92,11 @@ function flatten(children: PageState['children'], closed: Set<string>): Line[] {
     if (open) for (const id of below!.toReversed()) walk.push({ id, depth: at.depth + 1 });
   }
   return lines;
+}
+
+/** The rows that the tree shows now, in order. */
+export function shownLines(): Line[] {
+  return flatten(get().children, get().closed);
 }
 
 let typed = '';

@@ -2,7 +2,8 @@ import { ChevronDown, ChevronRight, Lock, LockOpen } from 'lucide-react';
 import { useState, type DragEvent, type MouseEvent } from 'react';
 import { session } from '../../state/session';
 import { get, ridesAlong, set, useStore } from '../../state/store';
-import { toggle, type Line } from './TreePanel';
+import { pick } from '../../stage/press';
+import { shownLines, toggle, type Line } from './TreePanel';
 
 /** One object in the tree, with its two switches (round: working view, oblong: final picture) and its lock. */
 export function TreeRow({ line, top }: { line: Line; top: number }) {
@@ -62,7 +63,9 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
       {renaming ? (
         <NameField id={row.id} name={row.name} />
       ) : (
-        <span className={`min-w-0 flex-1 truncate ${row.working ? '' : 'opacity-60'}`}>{row.name}</span>
+        <span className={`min-w-0 flex-1 truncate ${row.working ? '' : 'opacity-60'}`} dir="auto">
+          {row.name}
+        </span>
       )}
       {lead && !renaming && (
         <span className="mx-1 rounded-full border border-plum px-1.5 text-[10.5px] font-semibold text-plum">lead</span>
@@ -133,10 +136,25 @@ function NameField({ id, name }: { id: string; name: string }) {
 }
 
 function press(e: MouseEvent, id: string): void {
-  const { selection } = get();
-  if (e.ctrlKey || e.metaKey)
-    session.select(selection.includes(id) ? selection.filter((n) => n !== id) : [...selection, id]);
-  else session.select([id]);
+  const { selection, keepSelection, adding } = get();
+  if (keepSelection) {
+    session.say({
+      kind: 'info',
+      text: 'The selection is kept, so this press changed nothing. K lets it change again.',
+    });
+    return;
+  }
+  if (e.shiftKey && selection.length > 0) pickRange(selection, id);
+  else pick(id, e.ctrlKey || e.metaKey || adding);
+}
+
+/** Everything that the tree shows from the lead to here; this one leads. */
+function pickRange(selection: string[], id: string): void {
+  const shown = shownLines().map((line) => line.id);
+  const [a, b] = [shown.indexOf(selection.at(-1)!), shown.indexOf(id)];
+  if (a < 0 || b < 0) return;
+  const range = shown.slice(Math.min(a, b), Math.max(a, b) + 1).filter((n) => n !== id);
+  session.select([...selection.filter((n) => n !== id && !range.includes(n)), ...range, id]);
 }
 
 function drop(e: DragEvent, parent: string): void {

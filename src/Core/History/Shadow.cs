@@ -1,0 +1,50 @@
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.History;
+
+/// <summary>Where a node stood, or would stand, at another step: its world matrix then, and its pivot then and now.</summary>
+public sealed record Shadow(string Id, Affine World, Vec3 Then, Vec3 Now)
+{
+    /// <summary>More than this would not be told apart on the stage.</summary>
+    public const int Most = 500;
+
+    /// <summary>
+    /// What differs between the scene as it is and with some nodes as they were: those nodes and all that rode on them.
+    /// Nodes that are not in the scene, then or now, cast no shadow.
+    /// </summary>
+    /// <param name="then">The nodes as they were before a step, or as they would be after it.</param>
+    public static IReadOnlyList<Shadow> Of(IScene scene, IEnumerable<Node> then)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(then);
+        var (past, present) = (new SceneDraft(scene), new SceneDraft(scene));
+        var tops = new List<string>();
+        foreach (var node in then)
+        {
+            if (scene.Find(node.Id) is { } now)
+            {
+                // Its seat in the tree of today: the parent of then may be gone, or ride on it by now.
+                past.Put(now with { Placement = node.Placement });
+                tops.Add(node.Id);
+            }
+        }
+
+        var shadows = new Dictionary<string, Shadow>();
+        foreach (var node in tops.SelectMany(id => past.Branch(id)))
+        {
+            if (shadows.Count >= Most)
+            {
+                break;
+            }
+
+            var (was, now) = (past.World(node), present.World(present.Get(node.Id)));
+            if (was.Distance(now) > 1e-12)
+            {
+                shadows[node.Id] = new(node.Id, was, was.Point(node.Placement.Pivot), now.Point(present.Get(node.Id).Placement.Pivot));
+            }
+        }
+
+        return [.. shadows.Values];
+    }
+}

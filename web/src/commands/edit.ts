@@ -1,0 +1,165 @@
+import { session } from '../state/session';
+import { get, set } from '../state/store';
+import type { Command } from './command';
+
+const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);
+
+/** What can be added, by the words of the menu. */
+export const additions: {
+  id: string;
+  says: string;
+  also?: string;
+  node: { kind: string; name: string; [more: string]: unknown };
+}[] = [
+  ...(
+    [
+      ['box', 'Box', 1, 'cube'],
+      ['ball', 'Ball', 1, 'sphere'],
+      ['icoball', 'Icoball', 1, 'sphere geodesic'],
+      ['cylinder', 'Cylinder', 1, 'tube'],
+      ['cone', 'Cone', 1, ''],
+      ['ring', 'Ring', 0.25, 'torus donut'],
+      ['plane', 'Plane', 0, 'grid quad'],
+      ['capsule', 'Capsule', 1, 'pill'],
+      ['disc', 'Disc', 0, 'circle'],
+    ] as const
+  ).map(([type, name, height, also]) => ({
+    id: type,
+    says: name,
+    also,
+    // Shapes stand on their base.
+    node: { kind: 'shape', name, shape: { type }, placement: { pivot: [0, -height / 2, 0] } },
+  })),
+  { id: 'group', says: 'Group', also: 'empty null locator', node: { kind: 'group', name: 'Group' } },
+  {
+    id: 'lamp',
+    says: 'Lamp',
+    also: 'light',
+    node: { kind: 'light', name: 'Lamp', placement: { position: [0, 2, 0] }, light: { type: 'point' } },
+  },
+  {
+    id: 'camera',
+    says: 'Camera',
+    node: { kind: 'camera', name: 'Camera', placement: { position: [0, 1.6, 4] }, camera: {} },
+  },
+];
+
+/** Commands that change the scene. */
+export const editCommands: Command[] = [
+  { id: 'undo', group: 'Edit', says: 'Undo', keys: ['Ctrl+z'], act: () => void session.restore('undo') },
+  {
+    id: 'redo',
+    group: 'Edit',
+    says: 'Redo',
+    keys: ['Ctrl+Shift+z', 'Ctrl+y'],
+    act: () => void session.restore('redo'),
+  },
+  { id: 'under', group: 'Edit', says: 'Put under the lead', also: 'parent', keys: ['u'], act: () => putUnderLead() },
+  {
+    id: 'out',
+    group: 'Edit',
+    says: 'Take out',
+    also: 'unparent',
+    keys: ['Shift+u'],
+    not: nothingPicked,
+    act: () => takeOut(),
+  },
+  {
+    id: 'off',
+    group: 'Edit',
+    says: 'Switch the picked off or on',
+    also: 'hide visibility',
+    keys: ['o'],
+    not: nothingPicked,
+    act: () => switchPicked(),
+  },
+  {
+    id: 'allOn',
+    group: 'Edit',
+    says: 'Switch all on',
+    also: 'show unhide everything',
+    keys: ['Shift+o'],
+    act: () => {
+      const off = get().rows.filter((r) => !r.working);
+      if (off.length > 0) session.keep({ do: 'see', nodes: off.map((r) => r.id), working: true });
+      else session.say({ kind: 'info', text: 'Everything is on already.' });
+    },
+  },
+  {
+    id: 'lock',
+    group: 'Edit',
+    says: 'Lock or unlock the picked',
+    keys: [],
+    not: nothingPicked,
+    act: () => {
+      const { selection, byId } = get();
+      session.keep({ do: 'lock', nodes: selection, on: !byId.get(selection.at(-1)!)?.locked });
+    },
+  },
+  {
+    id: 'remove',
+    group: 'Edit',
+    says: 'Remove',
+    also: 'delete',
+    keys: ['Delete', 'Backspace'],
+    not: nothingPicked,
+    act: () => removePicked(),
+  },
+  {
+    id: 'rename',
+    group: 'Edit',
+    says: 'Rename',
+    keys: ['F2'],
+    not: nothingPicked,
+    act: () => set({ renaming: get().selection.at(-1) ?? null }),
+  },
+  ...(['facets', 'smooth', 'asMade'] as const).map((how): Command => ({
+    id: `normals.${how}`,
+    group: 'Edit',
+    says: {
+      facets: 'Show the picked in facets',
+      smooth: 'Show the picked smooth',
+      asMade: 'Show the picked as they were made',
+    }[how],
+    also: 'flat shading normals',
+    keys: [],
+    not: nothingPicked,
+    act: () => session.keep({ do: 'setNormals', nodes: get().selection, how }),
+  })),
+  ...additions.map(({ id, says, also, node }): Command => ({
+    id: `add.${id}`,
+    group: 'Edit',
+    says: `Add a ${says.toLowerCase()}`.replace('a icoball', 'an icoball'),
+    also: `new create ${also ?? ''}`,
+    keys: [],
+    act: () => session.add(node),
+  })),
+];
+
+export function putUnderLead(): void {
+  const { selection } = get();
+  if (selection.length < 2) {
+    session.say({
+      kind: 'info',
+      text: 'Pick what is to go under, then with Ctrl the parent; the parent is picked last.',
+    });
+    return;
+  }
+  session.keep({ do: 'putUnder', nodes: selection.slice(0, -1), parent: selection.at(-1)! });
+}
+
+export function takeOut(): void {
+  const { selection } = get();
+  if (selection.length > 0) session.keep({ do: 'putUnder', nodes: selection, parent: null });
+}
+
+export function removePicked(): void {
+  const { selection } = get();
+  if (selection.length === 0) return;
+  if (session.keep({ do: 'remove', nodes: selection })) session.select([]);
+}
+
+function switchPicked(): void {
+  const { selection, byId } = get();
+  session.keep({ do: 'see', nodes: selection, working: !byId.get(selection.at(-1)!)?.working });
+}

@@ -1,0 +1,109 @@
+import { session } from '../state/session';
+import { ownSettings, type Arrangement } from '../state/settings';
+import { get, set } from '../state/store';
+import type { Command } from './command';
+
+/** Ready-made arrangements of the panels. */
+export const arrangements: { id: string; says: string; arrangement: Partial<Arrangement> }[] = [
+  { id: 'placing', says: 'Arranged for placing', arrangement: { tree: true, panel: true } },
+  { id: 'building', says: 'Arranged for building', arrangement: { tree: true, panel: false, treeWidth: 320 } },
+  { id: 'looking', says: 'Arranged for looking', arrangement: { tree: false, panel: false } },
+];
+
+export function arrange(change: Partial<Arrangement>): void {
+  session.saveSettings({ arrangement: { ...ownSettings().arrangement, ...change } });
+}
+
+const open = (what: 'find' | 'settings' | 'steps' | 'keys') => set({ open: get().open === what ? null : what });
+
+/** Commands of the page itself. */
+export const pageCommands: Command[] = [
+  {
+    id: 'find',
+    group: 'Page',
+    says: 'Find anything',
+    also: 'search palette',
+    keys: ['Ctrl+k'],
+    act: () => open('find'),
+  },
+  { id: 'keys', group: 'Page', says: 'Keys', also: 'shortcuts help', keys: ['?'], act: () => open('keys') },
+  {
+    id: 'settings',
+    group: 'Page',
+    says: 'Settings',
+    also: 'preferences options',
+    keys: ['Ctrl+,'],
+    act: () => open('settings'),
+  },
+  { id: 'history', group: 'Page', says: 'Steps', also: 'history log', keys: ['Ctrl+h'], act: () => open('steps') },
+  {
+    id: 'theme',
+    group: 'Page',
+    says: 'Day or night colours',
+    also: 'dark light theme',
+    keys: [],
+    act: () => session.saveSettings({ theme: ownSettings().theme === 'day' ? 'night' : 'day' }),
+  },
+  {
+    id: 'walk',
+    group: 'Page',
+    says: 'The first walk: five steps by doing',
+    also: 'tutorial tour help',
+    keys: [],
+    act: () => void session.startWalk(),
+  },
+  {
+    id: 'panel.tree',
+    group: 'Page',
+    says: 'Tree on or off',
+    also: 'outliner panel',
+    keys: ['F6'],
+    act: () => arrange({ tree: !ownSettings().arrangement.tree }),
+  },
+  {
+    id: 'panel.panels',
+    group: 'Page',
+    says: 'Panels on or off',
+    also: 'properties inspector',
+    keys: ['F7'],
+    act: () => arrange({ panel: !ownSettings().arrangement.panel }),
+  },
+  {
+    id: 'panel.swap',
+    group: 'Page',
+    says: 'Tree and panels change sides',
+    keys: [],
+    act: () => arrange({ swapped: !ownSettings().arrangement.swapped }),
+  },
+  ...arrangements.map(({ id, says, arrangement }): Command => ({
+    id: `arrange.${id}`,
+    group: 'Page',
+    says,
+    also: 'layout workspace',
+    keys: [],
+    act: () => arrange(arrangement),
+  })),
+  {
+    id: 'unused',
+    group: 'Scene',
+    says: 'Clear geometry and pictures that nothing uses',
+    also: 'purge orphan unused data',
+    keys: [],
+    act: () => void session.clearUnused(),
+  },
+  {
+    id: 'leave',
+    group: 'Page',
+    says: 'Put back, or leave',
+    also: 'cancel',
+    keys: ['Escape'],
+    act: (stage) => {
+      const held = stage.views.find((v) => v.handles.dragging);
+      if (held) held.handles.putBack();
+      else if (get().picking) set({ picking: null });
+      else if (get().trying) session.putBack();
+      else if (get().shadows.length > 0) session.showStep(null);
+      session.say(null);
+    },
+  },
+];

@@ -1,0 +1,180 @@
+import { session } from '../state/session';
+import { get, set } from '../state/store';
+import type { Command } from './command';
+
+const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);
+
+/** Commands that change what is picked. */
+export const pickCommands: Command[] = [
+  {
+    id: 'pick.all',
+    group: 'Pick',
+    says: 'Pick everything',
+    also: 'select all',
+    keys: ['e'],
+    act: () => session.select(seenRows().map((r) => r.id)),
+  },
+  {
+    id: 'pick.none',
+    group: 'Pick',
+    says: 'Pick nothing',
+    also: 'deselect',
+    keys: ['Shift+e'],
+    act: () => session.select([]),
+  },
+  {
+    id: 'pick.rest',
+    group: 'Pick',
+    says: 'Pick the rest instead',
+    also: 'invert selection',
+    keys: ['Ctrl+i'],
+    act: () => {
+      const picked = new Set(get().selection);
+      session.select(
+        seenRows()
+          .map((r) => r.id)
+          .filter((id) => !picked.has(id)),
+      );
+    },
+  },
+  {
+    id: 'pick.kind',
+    group: 'Pick',
+    says: 'Pick all of this kind',
+    also: 'select similar same type',
+    keys: [],
+    not: nothingPicked,
+    act: () => {
+      const { selection, byId } = get();
+      const kinds = new Set(selection.map((id) => likeness(byId.get(id)?.kind, id)));
+      const same = seenRows().filter((r) => kinds.has(likeness(r.kind, r.id)));
+      session.select([...same.map((r) => r.id).filter((id) => id !== selection.at(-1)), selection.at(-1)!]);
+    },
+  },
+  {
+    id: 'pick.children',
+    group: 'Pick',
+    says: 'Pick the children',
+    also: 'select hierarchy',
+    keys: [],
+    not: nothingPicked,
+    act: () => {
+      const below = get().selection.flatMap((id) => get().children.get(id) ?? []);
+      if (below.length > 0) session.select(below);
+      else session.say({ kind: 'info', text: 'Nothing rides on what is picked.' });
+    },
+  },
+  {
+    id: 'pick.branch',
+    group: 'Pick',
+    says: 'Pick the whole branch',
+    also: 'select hierarchy',
+    keys: [],
+    not: nothingPicked,
+    act: () => {
+      const found: string[] = [];
+      const walk = [...get().selection].toReversed();
+      for (let id = walk.pop(); id !== undefined; id = walk.pop()) {
+        if (!found.includes(id)) found.push(id);
+        walk.push(...(get().children.get(id) ?? []));
+      }
+      const lead = get().selection.at(-1)!;
+      session.select([...found.filter((id) => id !== lead), lead]);
+    },
+  },
+  {
+    id: 'pick.parent',
+    group: 'Pick',
+    says: 'Pick the parent',
+    also: 'up',
+    keys: ['Ctrl+ArrowUp'],
+    not: nothingPicked,
+    act: () => step('parent'),
+  },
+  {
+    id: 'pick.child',
+    group: 'Pick',
+    says: 'Pick the first child',
+    also: 'down',
+    keys: ['Ctrl+ArrowDown'],
+    not: nothingPicked,
+    act: () => step('child'),
+  },
+  {
+    id: 'pick.previous',
+    group: 'Pick',
+    says: 'Pick the one before in the tree',
+    keys: ['Ctrl+ArrowLeft'],
+    not: nothingPicked,
+    act: () => step('previous'),
+  },
+  {
+    id: 'pick.next',
+    group: 'Pick',
+    says: 'Pick the next in the tree',
+    keys: ['Ctrl+ArrowRight'],
+    not: nothingPicked,
+    act: () => step('next'),
+  },
+  {
+    id: 'pick.keep',
+    group: 'Pick',
+    says: 'Keep the selection, or let it change again',
+    also: 'lock selection',
+    keys: ['k'],
+    act: () => keepSelection(!get().keepSelection),
+  },
+  {
+    id: 'pick.adding',
+    group: 'Pick',
+    says: 'Every press adds, or one replaces the other',
+    also: 'multi touch add',
+    keys: [],
+    act: () => set({ adding: !get().adding, notice: null }),
+  },
+];
+
+export function keepSelection(on: boolean): void {
+  set({ keepSelection: on });
+  session.say({
+    kind: 'info',
+    text: on ? 'The selection is kept: clicks change nothing. K lets it change again.' : 'Clicks pick again.',
+  });
+}
+
+/** What can be seen in the working view, in the order of the tree. */
+function seenRows() {
+  const { rows, byId } = get();
+  const seen = new Set<string>();
+  return rows.filter((row) => {
+    const on = row.working && (row.parent === null || seen.has(row.parent) || !byId.has(row.parent));
+    if (on) seen.add(row.id);
+    return on && !row.locked;
+  });
+}
+
+/** Shapes are alike by their type, all else by kind. */
+function likeness(kind: string | undefined, id: string): string {
+  return kind === 'shape' ? `shape ${session.core.look(id)?.shape?.type}` : (kind ?? '');
+}
+
+function step(way: 'parent' | 'child' | 'previous' | 'next'): void {
+  const { selection, byId, children } = get();
+  const lead = byId.get(selection.at(-1)!);
+  if (!lead) return;
+  const siblings = children.get(lead.parent) ?? [];
+  const at = siblings.indexOf(lead.id);
+  const to = {
+    parent: lead.parent,
+    child: children.get(lead.id)?.[0],
+    previous: siblings[at - 1],
+    next: siblings[at + 1],
+  }[way];
+  if (to) session.select([to]);
+  else {
+    const none = { parent: 'has no parent', child: 'has no children', previous: 'is the first', next: 'is the last' }[
+      way
+    ];
+    session.say({ kind: 'info', text: `${lead.name} ${none}.` });
+  }
+}

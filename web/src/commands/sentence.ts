@@ -1,0 +1,157 @@
+import { aboutWords, spaceWords, verbs } from '../sentence/words';
+import { session } from '../state/session';
+import { get, set, type AboutKind, type SpaceKind, type Verb } from '../state/store';
+import type { Command } from './command';
+
+const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);
+
+const otherWords: Record<SpaceKind, string> = {
+  world: 'global',
+  parent: 'parent space',
+  own: 'local object',
+  lead: 'last active',
+  view: 'screen camera',
+  surface: 'normal face',
+};
+
+/** Commands that choose the words of the sentence. */
+export const sentenceCommands: Command[] = [
+  ...verbs.map(({ verb, word, key }): Command => ({
+    id: `verb.${verb}`,
+    group: 'Sentence',
+    says: word,
+    also: { move: 'translate', rotate: 'turn', scale: 'size', pivot: 'origin anchor' }[verb],
+    keys: [key.toLowerCase()],
+    act: () => chooseVerb(verb),
+  })),
+  ...(['x', 'y', 'z'] as const).map((letter, i): Command => ({
+    id: `axis.${letter}`,
+    group: 'Sentence',
+    says: `${letter.toUpperCase()} word on or off`,
+    also: 'axis constrain',
+    keys: [letter],
+    act: () => toggleAxis(i),
+  })),
+  {
+    id: 'axes.next',
+    group: 'Sentence',
+    says: 'Next axes',
+    also: 'orientation space',
+    keys: ['a'],
+    act: () => nextSpace(),
+  },
+  {
+    id: 'axes.menu',
+    group: 'Sentence',
+    says: 'Choose axes',
+    also: 'orientation space',
+    keys: ['Shift+a'],
+    not: nothingPicked,
+    act: () => openWord('Along whose axes'),
+  },
+  ...spaceWords.map((w): Command => ({
+    id: `axes.${w.kind}`,
+    group: 'Sentence',
+    says: `Work along ${w.one} axes`,
+    also: otherWords[w.kind],
+    keys: [],
+    act: () => chooseSpace(w.kind),
+  })),
+  {
+    id: 'about.next',
+    group: 'Sentence',
+    says: 'Next point to work about',
+    also: 'centre',
+    keys: ['b'],
+    act: () => nextAbout(),
+  },
+  {
+    id: 'about.menu',
+    group: 'Sentence',
+    says: 'Choose the point to work about',
+    also: 'centre origin',
+    keys: ['Shift+b'],
+    not: nothingPicked,
+    act: () => openWord('About which point'),
+  },
+  ...aboutWords.map((w): Command => ({
+    id: `about.${w.kind}`,
+    group: 'Sentence',
+    says: `Work about ${w.one}`,
+    also: 'pivot centre',
+    keys: [],
+    act: () => chooseAbout(w.kind),
+  })),
+  {
+    id: 'steps',
+    group: 'Sentence',
+    says: 'Steps on or off',
+    also: 'increment grid',
+    keys: ['t'],
+    act: () => toggleSteps(),
+  },
+  {
+    id: 'children',
+    group: 'Sentence',
+    says: 'Children ride along or stay',
+    keys: [],
+    act: () => set({ childrenStay: !get().childrenStay }),
+  },
+];
+
+function openWord(label: string): void {
+  const word = [...document.querySelectorAll<HTMLElement>('.word')].find((w) => w.getAttribute('aria-label') === label);
+  word?.focus();
+  word?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+}
+
+export function chooseVerb(verb: Verb): void {
+  const state = get();
+  session.putBack();
+  // The same key again switches the handles off.
+  set(state.verb === verb ? { handlesOn: !state.handlesOn } : { verb, handlesOn: true, notice: null });
+  session.foretell();
+}
+
+export function chooseSpace(kind: SpaceKind): void {
+  const state = get();
+  if (kind === 'surface' && !state.picked?.normal) set({ picking: 'surface', hoveredSpace: null });
+  else set({ spaces: { ...state.spaces, [state.verb]: kind }, hoveredSpace: null, picking: null, notice: null });
+  session.foretell();
+}
+
+export function chooseAbout(kind: AboutKind): void {
+  const state = get();
+  if (kind === 'point') set({ picking: 'point', hoveredAbout: null });
+  else set({ abouts: { ...state.abouts, [state.verb]: kind }, hoveredAbout: null, picking: null, notice: null });
+  session.foretell();
+}
+
+export function toggleAxis(axis: number): void {
+  const { verb, axes } = get();
+  const next = [...axes[verb]] as [boolean, boolean, boolean];
+  if (verb === 'rotate') next.fill(false);
+  next[axis] = verb === 'rotate' ? true : !next[axis];
+  if (!next.includes(true)) next[axis] = true;
+  set({ axes: { ...axes, [verb]: next } });
+  session.foretell();
+}
+
+function nextSpace(): void {
+  const { spaces, verb, picked } = get();
+  const kinds = spaceWords.map((w) => w.kind).filter((k) => k !== 'surface' || picked?.normal);
+  chooseSpace(kinds[(kinds.indexOf(spaces[verb]) + 1) % kinds.length]!);
+}
+
+function nextAbout(): void {
+  const { abouts, verb } = get();
+  if (verb !== 'rotate' && verb !== 'scale') return;
+  const kinds = aboutWords.map((w) => w.kind).filter((kind) => kind !== 'point');
+  const at = kinds.findIndex((kind) => kind === abouts[verb]);
+  chooseAbout(kinds[(at + 1) % kinds.length]!);
+}
+
+function toggleSteps(): void {
+  const { verb, stepSizes } = get();
+  set({ stepSizes: { ...stepSizes, [verb]: { ...stepSizes[verb], on: !stepSizes[verb].on } } });
+}

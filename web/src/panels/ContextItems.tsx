@@ -1,0 +1,56 @@
+import type { ComponentType, ReactNode } from 'react';
+import { commandOf, keysOf, run } from '../commands';
+import { labelOf } from '../commands/chords';
+import type { Stage } from '../stage/stage';
+import { useStore } from '../state/store';
+
+const withNothing = [
+  ['add.box', 'add.ball', 'add.cylinder', 'add.plane', 'add.group', 'add.lamp', 'add.camera'],
+  ['pick.all', 'view.frameAll', 'allOn'],
+  ['find'],
+];
+
+const withPicked = [
+  ['view.frame', 'pick.parent', 'pick.children', 'pick.kind', 'pick.rest'],
+  ['rename', 'off', 'lock', 'under', 'out'],
+  ['normals.facets', 'normals.smooth', 'normals.asMade'],
+  ['remove', 'find'],
+];
+
+/** What a right press offers, on the stage and in the tree: adding with nothing picked, else what fits what is picked. */
+export function ContextItems({
+  stage,
+  Item,
+  Separator,
+}: {
+  stage: Stage;
+  Item: ComponentType<{
+    className?: string;
+    onSelect?: (event: Event) => void;
+    disabled?: boolean;
+    children?: ReactNode;
+  }>;
+  Separator: ComponentType<{ className?: string }>;
+}) {
+  const selection = useStore((s) => s.selection);
+  const camera = useStore((s) => s.byId.get(s.selection.at(-1) ?? '')?.kind === 'camera');
+  const groups = selection.length === 0 ? withNothing : camera ? [['view.camera'], ...withPicked] : withPicked;
+  return groups.map((group, i) => (
+    <div key={group[0]} role="presentation">
+      {i > 0 && <Separator className="menu-line" />}
+      {group.map(commandOf).map((command) => (
+        <Item
+          key={command.id}
+          className="menu-item"
+          disabled={(command.not?.() ?? null) !== null || (command.id === 'under' && selection.length < 2)}
+          onSelect={() => setTimeout(() => run(command, stage))}
+        >
+          {command.says}
+          <span className="ml-auto pl-6 font-mono text-[11px] text-ink-2">
+            {keysOf(command)[0] && labelOf(keysOf(command)[0]!)}
+          </span>
+        </Item>
+      ))}
+    </div>
+  ));
+}

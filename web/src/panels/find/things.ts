@@ -1,0 +1,103 @@
+import { commands, keysOf, run } from '../../commands';
+import { labelOf } from '../../commands/chords';
+import type { OutlineRow } from '../../core/bridge';
+import type { Stage } from '../../stage/stage';
+import { session } from '../../state/session';
+import { get, set, type PageState } from '../../state/store';
+import { settingRows } from '../settings/sections';
+import type { Findable } from './match';
+
+/** A thing that Find anything finds, and what comes of it. */
+export interface Thing extends Findable {
+  id: string;
+  name: string;
+  kind: string;
+  keys: string;
+  /** Enter. */
+  act: (stage: Stage) => void;
+  /** Shift+Enter. */
+  frame?: (stage: Stage) => void;
+}
+
+let ofRows: { rows: OutlineRow[]; things: Thing[] } | null = null;
+
+/** Nodes, made anew only when the tree has changed. */
+export function nodeThings(rows: OutlineRow[]): Thing[] {
+  if (ofRows?.rows === rows) return ofRows.things;
+  const things = rows.map((row): Thing => ({
+    id: `node.${row.id}`,
+    name: row.name,
+    text: row.name.toLowerCase(),
+    kind: row.kind,
+    keys: '',
+    act: () => session.select([row.id]),
+    frame: (stage) => {
+      session.select([row.id]);
+      stage.frame([row.id], true);
+    },
+  }));
+  ofRows = { rows, things };
+  return things;
+}
+
+/** Everything but the nodes. */
+export function otherThings(state: PageState): Thing[] {
+  return [
+    ...commands
+      .filter((c) => c.id !== 'find' && c.id !== 'leave')
+      .map((command): Thing => {
+        const not = command.not?.() ?? null;
+        return {
+          id: `command.${command.id}`,
+          name: command.says,
+          text: command.says.toLowerCase(),
+          ...(command.also ? { also: command.also.toLowerCase() } : {}),
+          kind: not === null ? 'command' : not.replace(/\.$/, '').toLowerCase(),
+          keys: keysOf(command).map(labelOf)[0] ?? '',
+          act: (stage) => run(command, stage),
+        };
+      }),
+    ...state.named.map(({ name, nodes }): Thing => ({
+      id: `selection.${name}`,
+      name,
+      text: name.toLowerCase(),
+      also: 'named selection',
+      kind: 'selection',
+      keys: '',
+      act: () => session.select(nodes.filter((id) => get().byId.has(id))),
+    })),
+    ...settingRows.map(({ section, says, also }): Thing => ({
+      id: `setting.${says}`,
+      name: says,
+      text: says.toLowerCase(),
+      also: `settings ${section.toLowerCase()} ${also ?? ''}`,
+      kind: 'setting',
+      keys: '',
+      act: () => set({ open: 'settings', settingsAt: section }),
+    })),
+    ...state.steps.toReversed().map((step): Thing => ({
+      id: `step.${step.number}`,
+      name: `${step.number}  ${step.name ? `${step.name}: ` : ''}${step.sentence}`,
+      text: `${step.name ?? ''} ${step.sentence}`.toLowerCase(),
+      kind: 'step',
+      keys: '',
+      act: () => set({ open: 'steps' }),
+    })),
+  ];
+}
+
+const memory = 'calm-pivot-found';
+
+/** What was found last, most recent first. */
+export function recent(): string[] {
+  try {
+    const kept: unknown = JSON.parse(localStorage.getItem(memory) ?? '[]');
+    return Array.isArray(kept) ? kept.filter((k) => typeof k === 'string') : [];
+  } catch {
+    return [];
+  }
+}
+
+export function remember(id: string): void {
+  localStorage.setItem(memory, JSON.stringify([id, ...recent().filter((r) => r !== id)].slice(0, 12)));
+}

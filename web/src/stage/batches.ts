@@ -1,0 +1,228 @@
+import {
+  Color,
+  DynamicDrawUsage,
+  InstancedBufferAttribute,
+  InstancedMesh,
+  LineSegments,
+  Points,
+  type BufferGeometry,
+  type InstancedBufferAttribute as Attribute,
+  type Material,
+} from 'three';
+import { edgesOf } from './edges';
+import { lookOf, type Look, type Materials, type Shading } from './shading';
+import type { DrawnPart } from '../core/geometry';
+import type { Material as NodeMaterial } from '../core/bridge';
+
+/** Lines drawn many times over in one call: three.js draws whatever calls itself instanced so. */
+export class InstancedLines extends LineSegments {
+  readonly isInstancedMesh = true;
+  readonly morphTexture = null;
+  count = 0;
+  instanceColor: Attribute | null = null;
+
+  constructor(
+    geometry: BufferGeometry,
+    public instanceMatrix: Attribute,
+    material?: Material,
+  ) {
+    super(geometry, material);
+  }
+}
+
+class InstancedPoints extends Points {
+  readonly isInstancedMesh = true;
+  readonly morphTexture = null;
+  count = 0;
+  instanceColor: Attribute | null = null;
+
+  constructor(
+    geometry: BufferGeometry,
+    public instanceMatrix: Attribute,
+    material?: Material,
+  ) {
+    super(geometry, material);
+  }
+}
+
+export type Instanced = InstancedMesh | InstancedLines | InstancedPoints;
+
+/** Who stands at a place of a batch; told when the place changes. */
+export interface Member {
+  id: string;
+  /** Found again when a place is given up and another takes it. */
+  moved(batch: Batch, to: number): void;
+}
+
+/** Many objects with one geometry and one look, drawn in one call. A place that shows nothing holds zeros. */
+export class Batch {
+  readonly members: Member[] = [];
+  readonly surface: Instanced;
+  private wires: InstancedLines | null = null;
+  private matrices: InstancedBufferAttribute;
+  private colors: InstancedBufferAttribute;
+  private readonly tint = new Color();
+  /** The next upload sends all matrices, not just some ranges. */
+  private whole = true;
+
+  constructor(
+    readonly part: DrawnPart,
+    readonly look: Look,
+    private readonly materials: Materials,
+    /** Where the triangles turn the wrong way round, the graphics card is told so. */
+    readonly mirrored: boolean,
+    private readonly symbol: boolean,
+  ) {
+    this.matrices = this.attribute(4);
+    this.colors = new InstancedBufferAttribute(new Float32Array(12), 3);
+    if (part.mode === 'triangles') {
+      const material = materials.surface('clay', look)!;
+      const mesh = new InstancedMesh(part.geometry, material, 0);
+      mesh.castShadow = mesh.receiveShadow = true;
+      this.surface = mesh;
+    } else if (part.mode === 'lines') {
+      this.surface = new InstancedLines(part.geometry, this.matrices, symbol ? materials.symbol : materials.line);
+    } else {
+      this.surface = new InstancedPoints(part.geometry, this.matrices, materials.point);
+    }
+    this.dress(this.surface);
+  }
+
+  get count(): number {
+    return this.members.length;
+  }
+
+  get array(): Float32Array {
+    return this.matrices.array as Float32Array;
+  }
+
+  get objects(): Instanced[] {
+    return this.wires ? [this.surface, this.wires] : [this.surface];
+  }
+
+  add(member: Member, material: NodeMaterial | undefined): number {
+    const at = this.members.length;
+    if (at >= this.matrices.count) this.grow();
+    this.members.push(member);
+    // Full colours are kept here; the material itself stays white.
+    this.tint.set(material?.color ?? '#cfc8bb');
+    this.tint.toArray(this.colors.array, 3 * at);
+    this.colors.needsUpdate = true;
+    this.setCount();
+    return at;
+  }
+
+  /** Gives a place up; the last member takes it. */
+  remove(at: number): void {
+    const last = this.members.length - 1;
+    const member = this.members.pop()!;
+    if (at !== last) {
+      this.members[at] = member;
+      this.array.copyWithin(16 * at, 16 * last, 16 * last + 16);
+      (this.colors.array as Float32Array).copyWithin(3 * at, 3 * last, 3 * last + 3);
+      this.colors.needsUpdate = true;
+      this.touch(at);
+      member.moved(this, at);
+    }
+    this.setCount();
+  }
+
+  /** A matrix has been written in place. */
+  touch(at: number): void {
+    if (!this.whole && this.matrices.updateRanges.length < 200) {
+      this.matrices.addUpdateRange(16 * at, 16);
+      this.matrices.needsUpdate = true;
+    } else this.touchAll();
+  }
+
+  /** All matrices have been written. */
+  touchAll(): void {
+    this.whole = true;
+    this.matrices.clearUpdateRanges();
+    this.matrices.needsUpdate = true;
+  }
+
+  /** Sets what is drawn of the batch, and with which material. */
+  shade(shading: Shading, added: (object: Instanced) => void): void {
+    const wired = shading === 'wire' || shading === 'wireOver' || shading === 'seeThrough';
+    if (this.part.mode !== 'triangles') return;
+    const material = this.materials.surface(shading, this.look);
+    this.surface.visible = material !== null && this.count > 0;
+    if (material) this.surface.material = material;
+    if (wired && !this.wires) {
+      this.part.edges ??= edgesOf(this.part.geometry);
+      this.wires = new InstancedLines(this.part.edges, this.matrices, this.materials.edge);
+      this.dress(this.wires);
+      added(this.wires);
+    }
+    if (this.wires) this.wires.visible = wired && this.count > 0;
+  }
+
+  private dress(object: Instanced): void {
+    object.matrixAutoUpdate = false;
+    object.matrixWorldAutoUpdate = false;
+    if (this.mirrored) object.matrixWorld.makeScale(-1, 1, 1);
+    object.userData['batch'] = this;
+    object.instanceMatrix = this.matrices;
+    if (object === this.surface && !this.symbol) object.instanceColor = this.colors;
+    object.frustumCulled = false;
+    object.count = this.count;
+  }
+
+  private setCount(): void {
+    for (const object of this.objects) {
+      object.count = this.count;
+      object.visible = this.count > 0;
+    }
+  }
+
+  private attribute(count: number): InstancedBufferAttribute {
+    const attribute = new InstancedBufferAttribute(new Float32Array(16 * count), 16);
+    attribute.setUsage(DynamicDrawUsage);
+    attribute.onUpload(() => (this.whole = false));
+    return attribute;
+  }
+
+  private grow(): void {
+    const matrices = this.attribute(this.matrices.count * 2);
+    this.whole = true;
+    matrices.array.set(this.matrices.array);
+    const colors = new InstancedBufferAttribute(new Float32Array(this.colors.array.length * 2), 3);
+    colors.array.set(this.colors.array);
+    [this.matrices, this.colors] = [matrices, colors];
+    for (const object of this.objects) {
+      object.instanceMatrix = matrices;
+      if (object.instanceColor) object.instanceColor = colors;
+    }
+  }
+}
+
+/** Batches by geometry, look and handedness. */
+export class Batches {
+  private readonly batches = new Map<string, Batch>();
+
+  constructor(
+    private readonly materials: Materials,
+    private readonly added: (batch: Batch) => void,
+  ) {}
+
+  get all(): Iterable<Batch> {
+    return this.batches.values();
+  }
+
+  clear(): void {
+    this.batches.clear();
+  }
+
+  of(part: DrawnPart, material: NodeMaterial | undefined, mirrored: boolean, symbol: boolean): Batch {
+    const look = lookOf(material, part.geometry.hasAttribute('color'));
+    const key = `${part.geometry.uuid}|${mirrored}|${JSON.stringify(look)}`;
+    let batch = this.batches.get(key);
+    if (!batch) {
+      batch = new Batch(part, look, this.materials, mirrored, symbol);
+      this.batches.set(key, batch);
+      this.added(batch);
+    }
+    return batch;
+  }
+}

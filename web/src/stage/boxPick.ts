@@ -1,0 +1,71 @@
+import { session } from '../state/session';
+import { ownSettings } from '../state/settings';
+import { get } from '../state/store';
+import { setPointer } from './pointer';
+import type { Stage } from './stage';
+import type { View } from './view';
+
+/** Up to this many objects, a box tells how many it would pick while it is drawn. */
+const mostCounted = 3000;
+
+/** A box drawn over a view: picks what it touches, or what it holds whole; Alt turns that round. */
+export class BoxPick {
+  private view: View | null = null;
+  private from = { x: 0, y: 0 };
+  private to = { x: 0, y: 0 };
+
+  constructor(private readonly stage: Stage) {}
+
+  draw(view: View, from: { x: number; y: number }, to: { x: number; y: number }, e: PointerEvent): void {
+    const { rect } = view;
+    const inside = {
+      x: Math.max(rect.x, Math.min(rect.x + rect.width, to.x)),
+      y: Math.max(rect.y, Math.min(rect.y + rect.height, to.y)),
+    };
+    [this.view, this.from, this.to] = [view, from, inside];
+    const whole = this.whole(e);
+    const count = get().rows.length <= mostCounted ? this.found(whole).length : null;
+    setPointer({
+      box: {
+        x: Math.min(from.x, inside.x),
+        y: Math.min(from.y, inside.y),
+        width: Math.abs(inside.x - from.x),
+        height: Math.abs(inside.y - from.y),
+        whole,
+        count,
+      },
+    });
+  }
+
+  done(e: PointerEvent): void {
+    const found = this.view ? this.found(this.whole(e)) : [];
+    this.leave();
+    const { selection, keepSelection, adding } = get();
+    if (keepSelection) {
+      session.say({ kind: 'info', text: 'The selection is kept. K lets it change again.' });
+      return;
+    }
+    if (e.ctrlKey || e.metaKey || adding) session.select([...selection.filter((id) => !found.includes(id)), ...found]);
+    else session.select(found);
+  }
+
+  leave(): void {
+    this.view = null;
+    setPointer({ box: null });
+  }
+
+  private whole(e: PointerEvent): boolean {
+    return ownSettings().boxWhole !== e.altKey;
+  }
+
+  private found(whole: boolean): string[] {
+    const { rect } = this.view!;
+    const box = {
+      left: Math.min(this.from.x, this.to.x) - rect.x,
+      right: Math.max(this.from.x, this.to.x) - rect.x,
+      top: Math.min(this.from.y, this.to.y) - rect.y,
+      bottom: Math.max(this.from.y, this.to.y) - rect.y,
+    };
+    return this.stage.inBox(this.view!, box, whole);
+  }
+}
