@@ -12,6 +12,7 @@ export interface StoredNode {
   parent: string | null;
   placement: Record<'position' | 'rotation' | 'scale' | 'pivot', number[]>;
   shape?: Record<string, unknown>;
+  normals?: { how: string; angle: number };
 }
 
 /** A copy of the demo room for one test, opened in the page. */
@@ -105,6 +106,68 @@ export class Room {
 
   async number(label: string): Promise<number> {
     return Number(await this.field(label).inputValue());
+  }
+
+  /** Where the middle of a node stands on the screen, in the active view. */
+  async at(id: string): Promise<{ x: number; y: number }> {
+    await this.still();
+    return this.page.evaluate((node) => {
+      const stage = (window as unknown as { calmPivotStage: { placeOf(id: string): { x: number; y: number } } })
+        .calmPivotStage;
+      const box = document.querySelector('[data-stage]')!.getBoundingClientRect();
+      const place = stage.placeOf(node);
+      return { x: place.x + box.x, y: place.y + box.y };
+    }, id);
+  }
+
+  /** Waits until the stage has drawn and no view glides any more. */
+  async still(): Promise<void> {
+    await this.page.evaluate(async () => {
+      const stage = (window as unknown as { calmPivotStage: { frames: number; draw(): void } }).calmPivotStage;
+      for (let quiet = 0, last = -1; quiet < 2;) {
+        await new Promise((done) => setTimeout(done, 60));
+        quiet = stage.frames === last ? quiet + 1 : 0;
+        last = stage.frames;
+      }
+    });
+  }
+
+  /** How a view looks: its eye, as numbers. */
+  async look(view = 0): Promise<number[]> {
+    await this.still();
+    return this.page.evaluate((i) => {
+      interface Views {
+        views: { eye: { world(): number[]; look: { distance: number } } }[];
+      }
+      const { eye } = (window as unknown as { calmPivotStage: Views }).calmPivotStage.views[i]!;
+      return [...eye.world(), eye.look.distance];
+    }, view);
+  }
+
+  /** The middle of one of the four views on the screen, moved by some pixels. */
+  async viewAt(view: number, dx = 0, dy = 0): Promise<{ x: number; y: number }> {
+    const box = (await this.page.locator(`[data-view="${view}"]`).boundingBox())!;
+    return { x: box.x + box.width / 2 + dx, y: box.y + box.height / 2 + dy };
+  }
+
+  /** Drags the pointer over the stage with a button. */
+  async sweep(
+    from: { x: number; y: number },
+    to: { x: number; y: number },
+    button: 'left' | 'right' | 'middle' = 'left',
+  ): Promise<void> {
+    await this.page.mouse.move(from.x, from.y);
+    await this.page.mouse.down({ button });
+    for (let i = 1; i <= 3; i++)
+      await this.page.mouse.move(from.x + ((to.x - from.x) * i) / 3, from.y + ((to.y - from.y) * i) / 3);
+    await this.page.mouse.up({ button });
+  }
+
+  /** The ids of what is picked, the lead last, as the tree shows them. */
+  async picked(): Promise<string[]> {
+    return this.page.evaluate(
+      () => (window as unknown as { calmPivotPage: () => { selection: string[] } }).calmPivotPage().selection,
+    );
   }
 
   /** Waits until everything that was done has been stored. */

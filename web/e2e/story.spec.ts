@@ -158,26 +158,11 @@ test('undo and redo follow a reload, and the tree, the panels and the database a
 });
 
 test('pick on the stage, add with Ctrl, leave with a press beside', async ({ page }) => {
-  await Room.open(page);
-  const at = (id: string) =>
-    page.evaluate((node) => {
-      interface Stage {
-        eye: { project(p: unknown): { x: number; y: number } };
-        pictures: { objectsOf(id: string): { matrixWorld: { elements: number[] } }[] };
-      }
-      const stage = (window as unknown as { calmPivotStage: Stage }).calmPivotStage;
-      const e = stage.pictures.objectsOf(node)[0]!.matrixWorld.elements;
-      const Vector = (
-        stage.eye as unknown as { origin: { clone(): { set(x: number, y: number, z: number): unknown } } }
-      ).origin;
-      const p = stage.eye.project(Vector.clone().set(e[12]!, e[13]!, e[14]!));
-      const box = document.querySelector('[data-stage]')!.getBoundingClientRect();
-      return { x: p.x + box.x, y: p.y + box.y };
-    }, id);
-  const sun = await at('sun-lamp');
+  const room = await Room.open(page);
+  const sun = await room.at('sun-lamp');
   await page.mouse.click(sun.x, sun.y);
   await expect(page.locator('[id="row-sun-lamp"]')).toHaveAttribute('aria-selected', 'true');
-  const earth = await at('earth');
+  const earth = await room.at('earth');
   await page.keyboard.down('Control');
   await page.mouse.click(earth.x, earth.y);
   await page.keyboard.up('Control');

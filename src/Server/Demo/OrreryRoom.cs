@@ -59,9 +59,9 @@ internal static class OrreryRoom
     {
         const double radius = 5.3;
         var dome = room.Group("Dome", observatory, Vec3.Zero);
-        room.Shape("Base ring", dome, "ring", new(0, 0.08, 0), Plaster, new() { Radius = radius, Tube = 0.13, Segments = 96, Sides = 16 });
+        room.Shape("Base ring", dome, "ring", new(0, 0.08, 0), Plaster, new() { Radius = radius, Tube = 0.13, Segments = 72, Sides = 10 });
         var (crownS, crownC) = Degrees.SinCos(75);
-        room.Shape("Crown ring", dome, "ring", new(0, radius * crownS, 0), Plaster, new() { Radius = radius * crownC, Tube = 0.1, Segments = 64, Sides = 16 });
+        room.Shape("Crown ring", dome, "ring", new(0, radius * crownS, 0), Plaster, new() { Radius = radius * crownC, Tube = 0.1, Segments = 40, Sides = 10 });
         for (var i = 0; i < 6; i++)
         {
             var rib = room.Group($"Rib {i + 1}", dome, Vec3.Zero, new(0, 14 + 60 * i, 0));
@@ -70,7 +70,7 @@ internal static class OrreryRoom
                 var (s, c) = Degrees.SinCos(7.5 + 15 * part);
                 room.Shape(
                     $"Rib {i + 1} part {part + 1}", rib, "capsule", new(radius * c, radius * s, 0), "#CDB893",
-                    new() { Radius = 0.1, Height = 1.56, Segments = 20, Rings = 6 }, new(0, 0, 7.5 + 15 * part));
+                    new() { Radius = 0.1, Height = 1.56, Segments = 12, Rings = 3 }, new(0, 0, 7.5 + 15 * part));
             }
         }
 
@@ -93,7 +93,7 @@ internal static class OrreryRoom
         room.Shape("Drum", orrery, "cone", Vec3.Zero, Plaster, new() { Radius = 0.78, TopRadius = 0.62, Height = 0.78, Segments = 64 }, pivot: new(0, -0.39, 0));
         room.Shape("Drum plate", orrery, "cylinder", new(0, 0.78, 0), Brass, new() { Radius = 0.66, Height = 0.08, Segments = 64 }, pivot: new(0, -0.04, 0));
         room.Shape("Mast", orrery, "cylinder", new(0, 0.86, 0), DarkBrass, new() { Radius = 0.05, Height = 0.52, Segments = 24 }, pivot: new(0, -0.26, 0));
-        room.Shape("Sun lamp", orrery, "ball", new(0, 1.58, 0), "#F0AC36", new() { Radius = 0.27, Segments = 48, Rings = 24 }, emissive: "#4A2A05");
+        room.Shape("Sun lamp", orrery, "ball", new(0, 1.58, 0), "#F0AC36", new() { Radius = 0.27, Segments = 36, Rings = 18 }, emissive: "#4A2A05");
 
         Arm(room, orrery, "Mercury", 0.86, 205, 0.89, 0.3, 0.085, "#A69B8C");
         Arm(room, orrery, "Venus", 1.22, 158, 0.96, 0.34, 0.15, "#DBC9A2");
@@ -103,8 +103,8 @@ internal static class OrreryRoom
         var moonArm = room.Shape(
             "Moon arm", earthMount, "box", new(0, 0.1, 0), Brass, new() { Size = [0.46, 0.035, 0.05] }, new(0, 35, 0), new(-0.23, 0, 0));
         room.Shape("Moon post", moonArm, "cylinder", new(0.21, 0.015, 0), Brass, new() { Radius = 0.014, Height = 0.26, Segments = 16 }, pivot: new(0, -0.13, 0));
-        room.Shape("Moon", moonArm, "ball", new(0.21, 0.33, 0), Paper, new() { Radius = 0.08, Segments = 32, Rings = 16 });
-        room.Shape("Moon clip", moonArm, "ring", new(0.21, 0.27, 0), DarkBrass, new() { Radius = 0.04, Tube = 0.012, Segments = 32, Sides = 12 });
+        room.Shape("Moon", moonArm, "ball", new(0.21, 0.33, 0), Paper, new() { Radius = 0.08, Segments = 24, Rings = 12 });
+        room.Shape("Moon clip", moonArm, "ring", new(0.21, 0.27, 0), DarkBrass, new() { Radius = 0.04, Tube = 0.012, Segments = 24, Sides = 8 });
     }
 
     /// <summary>An arm that turns about the mast, with a post at its end that carries a planet.</summary>
@@ -114,7 +114,7 @@ internal static class OrreryRoom
             $"{planet} arm", orrery, "box", new(0, height, 0), Brass, new() { Size = [length, 0.045, 0.07] }, new(0, angle, 0), new(-length / 2, 0, 0));
         var mount = room.Group($"{planet} mount", arm, new(length / 2, 0.02, 0));
         room.Shape($"{planet} post", mount, "cylinder", Vec3.Zero, Brass, new() { Radius = 0.022, Height = post, Segments = 20 }, pivot: new(0, -post / 2, 0));
-        room.Shape(planet, mount, "ball", new(0, post + radius * 0.9, 0), color, new() { Radius = radius, Segments = 40, Rings = 20 });
+        room.Shape(planet, mount, "ball", new(0, post + radius * 0.9, 0), color, new() { Radius = radius, Segments = 28, Rings = 14 });
         return mount;
     }
 
@@ -130,7 +130,7 @@ internal static class OrreryRoom
         // The tube's own Y runs along it; it tilts about the trunnions in the fork.
         var tube = room.Shape(
             "Tube", fork, "cylinder", new(0, 0.68, 0), Slate, new() { Radius = 0.26, Height = 2.1, Segments = 48 }, new(0, 0, 38), new(0, -0.35, 0));
-        room.Shape("Lens ring", tube, "ring", new(0, 1.05, 0), DarkBrass, new() { Radius = 0.26, Tube = 0.03, Segments = 48, Sides = 12 });
+        room.Shape("Lens ring", tube, "ring", new(0, 1.05, 0), DarkBrass, new() { Radius = 0.26, Tube = 0.03, Segments = 36, Sides = 8 });
         room.Shape("Lens", tube, "disc", new(0, 1.055, 0), "#9FB9BD", new() { Radius = 0.25, Segments = 48 });
         room.Shape("Eyepiece", tube, "cylinder", new(0, -1.05, 0), DarkBrass, new() { Radius = 0.07, Height = 0.2, Segments = 24 }, pivot: new(0, 0.1, 0));
         room.Shape("Finder scope", tube, "cylinder", new(-0.33, 0.1, 0), Brass, new() { Radius = 0.05, Height = 0.7, Segments = 24 });
@@ -150,8 +150,8 @@ internal static class OrreryRoom
 
         var globe = room.Group("Star globe", top, new(-0.38, 0.03, -0.02));
         room.Shape("Globe foot", globe, "cone", Vec3.Zero, DarkBrass, new() { Radius = 0.12, TopRadius = 0.03, Height = 0.1, Segments = 32 }, pivot: new(0, -0.05, 0));
-        var meridian = room.Shape("Meridian ring", globe, "ring", new(0, 0.3, 0), Brass, new() { Radius = 0.22, Tube = 0.012, Segments = 64, Sides = 12 }, new(90, 0, 0));
-        room.Shape("Globe", meridian, "ball", Vec3.Zero, "#3F5A78", new() { Radius = 0.19, Segments = 48, Rings = 24 }, new(-90, 0, 23.5));
+        var meridian = room.Shape("Meridian ring", globe, "ring", new(0, 0.3, 0), Brass, new() { Radius = 0.22, Tube = 0.012, Segments = 48, Sides = 8 }, new(90, 0, 0));
+        room.Shape("Globe", meridian, "ball", Vec3.Zero, "#3F5A78", new() { Radius = 0.19, Segments = 32, Rings = 16 }, new(-90, 0, 23.5));
 
         var book = room.Shape("Book", top, "box", new(0.2, 0.03, 0.08), "#7A3E35", new() { Size = [0.34, 0.05, 0.25] }, new(0, 14, 0), new(0, -0.025, 0));
         room.Shape("Book pages", book, "box", new(0.005, 0.026, 0), Paper, new() { Size = [0.31, 0.02, 0.23] }, pivot: new(0, -0.01, 0));

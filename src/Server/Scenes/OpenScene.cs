@@ -178,6 +178,11 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             var draft = new SceneDraft(_document);
             var marks = new Dictionary<long, bool>();
             string NameOf(string id) => _document.Find(id)?.Name ?? "an object that is gone";
+            if (to is { } wanted && !Continues(history, by, undo, wanted))
+            {
+                throw new Refusal(Refusals.NothingToUndo, "The scene stands at this step already, as far as your own steps go.");
+            }
+
             Step? last = null;
             IReadOnlyList<string> picked = [];
             while (last is null || (to is not null && Continues(history, by, undo, to.Value)))

@@ -8,7 +8,7 @@ interface Bridge {
   Open(scene: Uint8Array): void;
   Outline(): string;
   Node(id: string): string;
-  ShapeGeometry(id: string): Uint8Array;
+  GeometryOf(id: string): Uint8Array;
   WorldsAddress(): number;
   ChangedAddress(): number;
   ChangedCount(): number;
@@ -175,7 +175,7 @@ test('refusals come as answers, never as exceptions', () => {
 });
 
 test('a shape’s triangles come through the binary form', () => {
-  const [part] = readGeometry(bridge.ShapeGeometry('drum'));
+  const [part] = readGeometry(bridge.GeometryOf('drum'));
   expect(part!.mode).toBe('triangles');
   part!.geometry.computeBoundingBox();
   const box = part!.geometry.boundingBox!;

@@ -1,4 +1,5 @@
 import { Toolbar } from 'radix-ui';
+import { useEffect, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { hint as keyHint } from '../commands';
 import { chooseAbout, chooseSpace, chooseVerb, toggleAxis } from '../commands/sentence';
@@ -46,8 +47,16 @@ export function Sentence() {
     })),
   );
   const picked = state.selection.length > 0;
+  const bar = useRef<HTMLElement>(null);
+  useEffect(() => {
+    // The stage knows how much of it lies below the sentence, with the bar's distance to the edge.
+    const sizes = new ResizeObserver(() => set({ foot: (bar.current?.offsetHeight ?? 76) + 16 }));
+    sizes.observe(bar.current!);
+    return () => sizes.disconnect();
+  }, []);
   return (
     <section
+      ref={bar}
       className="absolute right-4 bottom-4 left-4 mx-auto max-w-[900px] rounded-xl border border-line bg-paper shadow-float"
       aria-label="Sentence"
     >

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type CSSProperties } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { session } from '../state/session';
-import { useStore } from '../state/store';
+import { get, useStore } from '../state/store';
 import { CameraFrame } from './CameraFrame';
 import { navigate } from './navigation';
 import { Over } from './Over';
@@ -33,8 +33,14 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
   const overlays = useRef<(SVGSVGElement | null)[]>([]);
   const [stage, setStage] = useState<Stage | null>(null);
   const [, setDrawn] = useState(0);
-  const { theme, picking, layout, active } = useStore(
-    useShallow((s) => ({ theme: s.settings.theme, picking: s.picking, layout: s.layout, active: s.active })),
+  const { theme, picking, layout, active, foot } = useStore(
+    useShallow((s) => ({
+      theme: s.settings.theme,
+      picking: s.picking,
+      layout: s.layout,
+      active: s.active,
+      foot: s.layout === 'four' ? s.foot : 0,
+    })),
   );
 
   useEffect(() => {
@@ -46,7 +52,7 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
     setStage(made);
     onStage(made);
     // Seen by the end-to-end tests and the benchmarks.
-    Object.assign(window, { calmPivotStage: made, calmPivotCore: session.core });
+    Object.assign(window, { calmPivotStage: made, calmPivotCore: session.core, calmPivotPage: get });
     return () => {
       leave();
       sizes.disconnect();
@@ -57,7 +63,7 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
   }, [onStage]);
 
   useEffect(() => stage?.readColors(), [stage, theme]);
-  useEffect(() => stage?.fit(), [stage, layout, active]);
+  useEffect(() => stage?.fit(), [stage, layout, active, foot]);
   useEffect(
     () =>
       useStore.subscribe((now, before) => {

@@ -167,6 +167,9 @@ export class Batch {
     if (object === this.surface && !this.symbol) object.instanceColor = this.colors;
     object.frustumCulled = false;
     object.count = this.count;
+    // Small things first: what is large, such as a floor, is then mostly covered already and costs less.
+    if (!geometryOf(object).boundingSphere) geometryOf(object).computeBoundingSphere();
+    object.renderOrder = Math.round(8 * Math.log2(Math.max(1e-3, geometryOf(object).boundingSphere!.radius)));
   }
 
   private setCount(): void {
@@ -195,6 +198,10 @@ export class Batch {
       if (object.instanceColor) object.instanceColor = colors;
     }
   }
+}
+
+function geometryOf(object: Instanced): BufferGeometry {
+  return object.geometry as BufferGeometry;
 }
 
 /** Batches by geometry, look and handedness. */

@@ -237,19 +237,26 @@ export class Eye {
     return t < 1;
   }
 
-  /** The look that shows a box whole, with a little air around it, from the direction of a turn. */
-  framing(low: Vector3, high: Vector3, turn = this.heading.turn, parallel = this.parallel): Look {
+  /**
+   * The look that shows a box whole, with a little air around it, from the direction of a turn.
+   * @param foot How many pixels at the view's foot are covered.
+   */
+  framing(low: Vector3, high: Vector3, foot = 0, turn = this.heading.turn, parallel = this.parallel): Look {
     const target = low.clone().add(high).multiplyScalar(0.5);
     const back = turn.clone().invert();
     const slope = Math.tan(MathUtils.degToRad(defaultFov / 2)) / air;
     const aspect = this.width / this.height;
+    const open = Math.max(0.3, 1 - foot / this.height);
     let distance = Math.max(low.distanceTo(high) * 0.05, 1e-3);
     for (let i = 0; i < 8; i++) {
       const corner = new Vector3(i & 1 ? low.x : high.x, i & 2 ? low.y : high.y, i & 4 ? low.z : high.z);
       const { x, y, z } = corner.sub(target).applyQuaternion(back);
-      const across = Math.max(Math.abs(y), Math.abs(x) / aspect) / slope;
+      const across = Math.max(Math.abs(y) / open, Math.abs(x) / aspect) / slope;
       distance = Math.max(distance, parallel ? across : z + across);
     }
+    // What is framed stands in the middle of the part that is open.
+    const half = distance * Math.tan(MathUtils.degToRad(defaultFov / 2));
+    target.add(new Vector3(0, -half * (1 - open), 0).applyQuaternion(turn));
     return { turn: turn.clone(), target, distance };
   }
 

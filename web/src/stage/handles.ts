@@ -88,7 +88,7 @@ export class Handles {
       ) {
         if (state.handlesOn && !locked) this.drawVerb(shown, frame, centre);
         this.drawPivot(shown, place, state.verb === 'pivot');
-        this.drawFlag(shown, place, state.lead.node.name, locked);
+        if (this.stage.view === this.view) this.drawFlag(shown, place, state.lead.node.name, locked);
         this.drawReading(shown);
       }
       for (const id of state.selection.slice(0, -1).slice(-200)) this.drawOther(shown, id);

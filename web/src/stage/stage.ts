@@ -55,6 +55,8 @@ export class Stage implements Picture {
     this.renderer.shadowMap.type = PCFShadowMap;
     this.renderer.shadowMap.autoUpdate = false;
     this.renderer.info.autoReset = false;
+    // Asking after every shader makes the page wait for the graphics card; the tests look for errors on the console.
+    this.renderer.debug.checkShaderErrors = false;
     this.scene.matrixWorldAutoUpdate = false;
     this.scene.add(this.studio.group, this.ground.group, this.pictures.group);
     this.pictures.seenOf = (row) => seen(row);
@@ -94,15 +96,19 @@ export class Stage implements Picture {
   }
 
   resize(width: number, height: number): void {
+    const first = this.width === 1;
     [this.width, this.height] = [Math.max(1, width), Math.max(1, height)];
     this.fit();
+    // Before, nothing could be framed.
+    if (first) this.startView();
   }
 
   /** Lays out the views and sets how finely is drawn. */
   fit(): void {
     const { layout, active } = get();
     const four = layout === 'four';
-    const [w, h] = [(this.width - seam) / 2, (this.height - seam) / 2];
+    // Four views end above the sentence; one lies below it.
+    const [w, h] = [(this.width - seam) / 2, Math.max(80, this.height - get().foot - seam) / 2];
     // Top and the free view above, front and right below.
     const places = [[1, 0], [0, 0], [0, 1], [1, 1]] as const; // prettier-ignore
     this.views.forEach((view, i) => {
@@ -116,6 +122,8 @@ export class Stage implements Picture {
     const ratio = Math.min(2, window.devicePixelRatio || 1) * (this.pace.coarse ? 0.5 : 1);
     this.renderer.setPixelRatio(ratio);
     this.renderer.setSize(this.width, this.height, false);
+    this.renderer.setRenderTarget(null);
+    this.renderer.clear();
     this.outlines.resize(this.width, this.height, ratio);
     this.draw();
   }
@@ -208,7 +216,13 @@ export class Stage implements Picture {
       const size = Math.max(...[0, 1, 2].map((i) => all.high[i]! - all.low[i]!));
       // Rooms are entered; things are looked at from outside.
       if (size <= 8 || size >= 40) {
-        look = this.eye.framing(new Vector3(...all.low), new Vector3(...all.high), turnOf(0.6, 0.35), false);
+        look = this.eye.framing(
+          new Vector3(...all.low),
+          new Vector3(...all.high),
+          get().foot,
+          turnOf(0.6, 0.35),
+          false,
+        );
       }
     }
     set({ layout: 'four', active: 0 });
@@ -312,7 +326,11 @@ export class Stage implements Picture {
 
   private framing(eye: Eye, ids: string[] | null): Look {
     const bounds = session.core.boundsOf(ids ?? everything());
-    return eye.framing(new Vector3(...(bounds?.low ?? [-2, 0, -2])), new Vector3(...(bounds?.high ?? [2, 2, 2])));
+    return eye.framing(
+      new Vector3(...(bounds?.low ?? [-2, 0, -2])),
+      new Vector3(...(bounds?.high ?? [2, 2, 2])),
+      get().layout === 'one' ? get().foot : 0,
+    );
   }
 
   private pickable(): (drawn: Drawn) => boolean {

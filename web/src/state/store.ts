@@ -83,6 +83,8 @@ export interface PageState {
   views: ViewState[];
   active: number;
   layout: 'one' | 'four';
+  /** How much of the stage's foot the sentence covers, in pixels. */
+  foot: number;
 
   /** Clicks change nothing of the selection. */
   keepSelection: boolean;
@@ -153,6 +155,7 @@ export const useStore = create<PageState>(() => ({
   })),
   active: 0,
   layout: 'one',
+  foot: 92,
   keepSelection: false,
   adding: false,
   kindsLeftOut: [],
