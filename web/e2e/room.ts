@@ -12,6 +12,7 @@ export interface StoredNode {
   parent: string | null;
   placement: Record<'position' | 'rotation' | 'scale' | 'pivot', number[]>;
   shape?: Record<string, unknown>;
+  geometry?: string;
   normals?: { how: string; angle: number };
 }
 

@@ -210,7 +210,7 @@ function StepWord({ state }: { state: Said }) {
   return (
     <>
       <Word<number>
-        label="Steps"
+        label="Size of steps"
         chosen={steps.on ? steps.size : 0}
         choices={[
           { value: 0, word: 'smoothly' },

@@ -7,7 +7,7 @@ import type { View } from './view';
 
 type Place = { x: number; y: number };
 
-let last: (Place & { view: View }) | null = null;
+let last: (Place & { view: View; picked: string | undefined }) | null = null;
 
 /** A press on the stage: picks what is under it; again at the same place, lists all that is under it, near to far. */
 export function press(stage: Stage, view: View, at: Place, ctrl: boolean): void {
@@ -17,8 +17,10 @@ export function press(stage: Stage, view: View, at: Place, ctrl: boolean): void 
     takePlace(stage, hits[0] ?? null);
     return;
   }
-  const again = last && last.view === view && Math.hypot(last.x - at.x, last.y - at.y) < 4;
-  last = { ...at, view };
+  const same = last && last.view === view && Math.hypot(last.x - at.x, last.y - at.y) < 4;
+  // What the first click picked is still what is picked: the second asks for what lies behind it.
+  const again = same && state.selection.at(-1) === last!.picked;
+  last = { ...at, view, picked: hits[0]?.id };
   if (again && !ctrl && hits.length > 1) {
     setPointer({ list: { ids: hits.map((h) => h.id), ...at } });
     return;
