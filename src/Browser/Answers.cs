@@ -24,7 +24,10 @@ internal sealed record HeardAnswer(Stale Stale, IReadOnlyList<RefusalAnswer> Dro
 internal sealed record HeardStep(long Revision, NodeData[] Changed, string[] Removed, long? Ticket);
 
 /// <summary>The state of a trial: the words of the sentence, and a refusal where the last amount could not be done.</summary>
-internal sealed record TrialAnswer(Reading Reading, double[] Amount, RefusalAnswer? Refused);
+internal sealed record TrialAnswer(Reading Reading, double[] Amount, RefusalAnswer? Refused, LeadAnswer? Lead);
+
+/// <summary>What of the lead a trial changes: few numbers, since it is asked at every move of the pointer.</summary>
+internal sealed record LeadAnswer(Placement Placement, double[] World, double[] PivotInWorld, double LiningUp);
 
 /// <summary>Where handles stand: the centre, and the axes as nine numbers, column by column.</summary>
 internal sealed record FrameAnswer(double[] Centre, double[] Axes, string? Warning);

@@ -94,7 +94,7 @@ public static unsafe partial class Bridge
 
         node = _trial?.Lead is { } lead && lead.Id == id ? lead : node;
         var world = Replica.Evaluator.WorldOf(id);
-        var bounds = Extents.GeometryOf(scene, node)?.Extent(Affine.Identity);
+        var bounds = Extents.GeometryOf(scene, node)?.OwnBounds;
         return Write(
             new NodeAnswer(
                 NodeData.From(node),
@@ -312,7 +312,7 @@ public static unsafe partial class Bridge
     {
         if (_trial is not { } trial)
         {
-            return Write(new TrialAnswer(Reading.None, [0, 0, 0], null), BridgeJson.Default.TrialAnswer);
+            return Write(new TrialAnswer(Reading.None, [0, 0, 0], null, null), BridgeJson.Default.TrialAnswer);
         }
 
         RefusalAnswer? refused = null;
@@ -325,7 +325,18 @@ public static unsafe partial class Bridge
             refused = AnswerOf(refusal);
         }
 
-        return Write(new TrialAnswer(trial.Reading, trial.Amount.ToArray(), refused), BridgeJson.Default.TrialAnswer);
+        return Write(new TrialAnswer(trial.Reading, trial.Amount.ToArray(), refused, LeadOf(trial)), BridgeJson.Default.TrialAnswer);
+    }
+
+    private static LeadAnswer? LeadOf(Trial trial)
+    {
+        if (trial.Lead is not { } lead)
+        {
+            return null;
+        }
+
+        var (world, placement) = (Replica.Evaluator.WorldOf(lead.Id), lead.Placement);
+        return new(placement, world.ToArray(), world.Point(placement.Pivot).ToArray(), Euler.FromLiningUp(placement.Rotation, placement.Order));
     }
 
     private static string Answer(Func<string> act)

@@ -21,7 +21,7 @@ async function plates(page: import('@playwright/test').Page): Promise<Room> {
       base: 1,
       edits: [
         ...edits,
-        { do: 'create', node: { id: 'lamp', name: 'lamp', kind: 'light', placement: { position: [-1.2, 0, 0] } } },
+        { do: 'create', node: { id: 'lamp', name: 'lamp', kind: 'light', placement: { position: [1, 1.1, 0] } } },
       ],
     },
   });

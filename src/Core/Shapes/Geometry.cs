@@ -30,11 +30,15 @@ public sealed record Part(
 public sealed class Geometry(IReadOnlyList<Part> parts)
 {
     private double[]? _points;
+    private Bounds? _bounds;
 
     public IReadOnlyList<Part> Parts { get; } = parts;
 
     /// <summary>The distinct vertices that are drawn, flat, in the node's frame.</summary>
     public ReadOnlySpan<double> Points => _points ??= Distinct();
+
+    /// <summary>The bounds along the axes of the node's own frame.</summary>
+    public Bounds OwnBounds => _bounds ??= Extent(Affine.Identity);
 
     public int TriangleCount => Parts.Where(p => p.Mode == PartMode.Triangles).Sum(p => p.Indices.Length / 3);
 

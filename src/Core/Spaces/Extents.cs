@@ -66,6 +66,6 @@ public static class Extents
     /// <summary>A node's own bounds in its own frame.</summary>
     public static Bounds InOwnFrame(SceneDraft draft, Node node) =>
         GeometryOf(draft, node) is { } geometry
-            ? geometry.Extent(Affine.Identity)
+            ? geometry.OwnBounds
             : OfBranch(draft, node, draft.World(node).Inverse());
 }

@@ -101,6 +101,8 @@ export interface Tried {
   reading: Reading;
   amount: Vec3;
   refused: Refusal | null;
+  /** What the trial makes of the lead. */
+  lead: { placement: Placement; world: number[]; pivotInWorld: Vec3; liningUp: number } | null;
 }
 
 export interface Kept {
@@ -364,8 +366,13 @@ export class Core {
   }
 
   anchorInWords(anchor: Vec3): string {
-    return this.api.AnchorInWords(...anchor);
+    const key = anchor.join();
+    let words = this.anchors.get(key);
+    if (words === undefined) this.anchors.set(key, (words = this.api.AnchorInWords(...anchor)));
+    return words;
   }
+
+  private readonly anchors = new Map<string, string>();
 
   private refusal(text: string): Refusal | null {
     const answer = JSON.parse(text) as object;

@@ -1,4 +1,5 @@
 import { useStore } from '../state/store';
+import { useFrames } from './frames';
 import type { View } from './view';
 
 /** Looking through a camera is unmistakable: the final picture's frame, the rest dimmed, the camera's name. */
@@ -6,6 +7,8 @@ export function CameraFrame({ view }: { view: View }) {
   const camera = useStore((s) => s.views[view.index]!.camera);
   const steering = useStore((s) => s.views[view.index]!.steering);
   const name = useStore((s) => (camera === null ? null : s.byId.get(camera)?.name));
+  // The frame changes with the lens and with the view's size.
+  useFrames((s) => (camera === null ? 0 : s.drawn));
   const frame = view.eye.frame();
   if (camera === null || !frame) return null;
   const { width, height } = view.rect;

@@ -1,5 +1,6 @@
 import { Quaternion, Vector3 } from 'three';
 import { useStore } from '../state/store';
+import { useFrames } from './frames';
 import type { View } from './view';
 
 const letters = ['X', 'Y', 'Z'];
@@ -11,8 +12,11 @@ export function SpaceCorner({ view, small }: { view: View; small: boolean }) {
   const verb = useStore((s) => s.verb);
   const spaces = useStore((s) => s.spaces);
   const picked = useStore((s) => s.selection.length > 0);
-  const axes = (picked && view.handles.axes) || world;
-  const back = new Quaternion().copy(view.eye.look.turn).invert();
+  // Drawn anew only when the view or the axes have turned.
+  const key = useFrames(() => [...view.eye.look.turn.toArray(), ...((picked && view.handles.axes) || world)].join());
+  const numbers = key.split(',').map(Number);
+  const axes = numbers.slice(4);
+  const back = new Quaternion().fromArray(numbers).invert();
   const needles = [0, 1, 2]
     .map((i) => ({ i, v: new Vector3(axes[3 * i], axes[3 * i + 1], axes[3 * i + 2]).applyQuaternion(back) }))
     .toSorted((a, b) => a.v.z - b.v.z);

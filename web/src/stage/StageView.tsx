@@ -3,6 +3,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { session } from '../state/session';
 import { get, useStore } from '../state/store';
 import { CameraFrame } from './CameraFrame';
+import { useFrames } from './frames';
 import { navigate } from './navigation';
 import { Over } from './Over';
 import { Stage } from './stage';
@@ -32,7 +33,7 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
   const canvas = useRef<HTMLCanvasElement>(null);
   const overlays = useRef<(SVGSVGElement | null)[]>([]);
   const [stage, setStage] = useState<Stage | null>(null);
-  const [, setDrawn] = useState(0);
+  const rects = useFrames((s) => s.rects);
   const { theme, picking, layout, active, foot } = useStore(
     useShallow((s) => ({
       theme: s.settings.theme,
@@ -44,7 +45,7 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
   );
 
   useEffect(() => {
-    const made = new Stage(canvas.current!, overlays.current as SVGSVGElement[], () => setDrawn((n) => n + 1));
+    const made = new Stage(canvas.current!, overlays.current as SVGSVGElement[]);
     const leave = navigate(made, box.current!);
     const sizes = new ResizeObserver(([entry]) => made.resize(entry!.contentRect.width, entry!.contentRect.height));
     sizes.observe(box.current!);
@@ -73,9 +74,8 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
   );
 
   const place = (i: number): CSSProperties => {
-    const rect = stage?.views[i]?.rect ?? { x: 0, y: 0, width: 1, height: 1 };
-    const shown = layout === 'four' || i === active;
-    return shown ? { left: rect.x, top: rect.y, width: rect.width, height: rect.height } : { display: 'none' };
+    const rect = rects[i];
+    return rect ? { left: rect.x, top: rect.y, width: rect.width, height: rect.height } : { display: 'none' };
   };
 
   return (

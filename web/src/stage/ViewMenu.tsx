@@ -3,6 +3,7 @@ import { ChevronDown } from 'lucide-react';
 import { hint } from '../commands';
 import { shade, steer, viewNames } from '../commands/view';
 import { get, useStore, type ViewName } from '../state/store';
+import { useFrames } from './frames';
 import { middleCut } from './handles';
 import { shadings } from './shading';
 import type { Stage } from './stage';
@@ -16,6 +17,7 @@ export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
   const layout = useStore((s) => s.layout);
   const picked = useStore((s) => s.selection.length > 0);
   const camera = useStore((s) => (state.camera === null ? null : (s.byId.get(state.camera)?.name ?? 'Camera')));
+  const spacing = useFrames((s) => s.spacing);
   const wide = layout === 'one';
   const name = camera === null ? viewNames[state.name] : middleCut(camera, 22);
   const on = (act: () => void) => () => {
@@ -107,7 +109,7 @@ export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
       )}
       {wide && camera === null && (
         <span className="btn pointer-events-none" title="Between two dots of the ground">
-          Dots {distance(stage.spacing)}
+          Dots {distance(spacing)}
         </span>
       )}
     </Toolbar.Root>

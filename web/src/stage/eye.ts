@@ -134,6 +134,12 @@ export class Eye {
     return (2 * this.slope() * depth) / this.height;
   }
 
+  /** How large some pixels are: everywhere, and more for each metre away. */
+  pixels(count: number): { fixed: number; perDistance: number } {
+    if (this.parallel) return { fixed: (2 * this.halfHeight() * count) / this.height, perDistance: 0 };
+    return { fixed: 0, perDistance: (2 * this.slope() * count) / this.height };
+  }
+
   /** A world point in pixels of the view; null behind the eye. */
   project(p: Vector3): { x: number; y: number } | null {
     const v = p.clone().sub(this.origin).applyMatrix4(this.camera.matrixWorldInverse);

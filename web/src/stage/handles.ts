@@ -27,6 +27,7 @@ export class Handles {
   private frame: Frame | null = null;
   private key = '';
   private held: Held | null = null;
+  private box = new DOMRect();
   private startPivot: Vector3 | null = null;
   private readonly parts = new Map<string, SVGGElement>();
 
@@ -287,7 +288,7 @@ export class Handles {
     [[1, 0], [-1, 0], [0, 1], [0, -1]].forEach(([x, y], i) => {
       if (lines[i]) attributes(lines[i], { x1: c.x + x! * 8, y1: c.y + y! * 8, x2: c.x + x! * 15, y2: c.y + y! * 15 });
     }); // prettier-ignore
-    g.append(circles[1]!);
+    toEnd(g, circles[1]!);
   }
 
   private drawOther(shown: Set<string>, id: string): void {
@@ -444,7 +445,8 @@ export class Handles {
   }
 
   private local(event: PointerEvent): { x: number; y: number } {
-    const box = this.root.getBoundingClientRect();
+    // Asked once a drag: asking makes the page lay itself out anew.
+    const box = this.held ? this.box : (this.box = this.root.getBoundingClientRect());
     return { x: event.clientX - box.left, y: event.clientY - box.top };
   }
 
@@ -505,7 +507,7 @@ function path(g: SVGGElement, className: string, d: string): void {
     p.setAttribute('class', className);
     g.append(p);
   }
-  p.setAttribute('d', d);
+  if (p.getAttribute('d') !== d) p.setAttribute('d', d);
 }
 
 function tag(g: SVGGElement, x: number, y: number, letter: string): void {
@@ -523,9 +525,16 @@ function tag(g: SVGGElement, x: number, y: number, letter: string): void {
   }
   attributes(t.children[0] as SVGElement, { cx: x, cy: y, r: 9 });
   attributes(t.children[1] as SVGElement, { x, y: y + 0.5 });
-  attributes(g.querySelector(':scope > .hit-area')!, { cx: x, cy: y, r: 13 });
-  g.append(t);
-  g.append(g.querySelector(':scope > .hit-area')!);
+  const over = g.querySelector(':scope > .hit-area')!;
+  attributes(over, { cx: x, cy: y, r: 13 });
+  toEnd(g, over, t);
+}
+
+/** Brings what is drawn last to the end, and touches nothing where it stands there already. */
+function toEnd(g: SVGElement, last: Element, before?: Element): void {
+  if (g.lastElementChild === last && (!before || last.previousElementSibling === before)) return;
+  if (before) g.append(before);
+  g.append(last);
 }
 
 function children(g: SVGGElement, name: string, count: number): SVGElement[] {
@@ -540,7 +549,10 @@ function children(g: SVGGElement, name: string, count: number): SVGElement[] {
 }
 
 function attributes(element: Element, values: Record<string, string | number>): void {
-  for (const [name, value] of Object.entries(values)) element.setAttribute(name, String(value));
+  for (const name in values) {
+    const value = String(values[name]);
+    if (element.getAttribute(name) !== value) element.setAttribute(name, value);
+  }
 }
 
 export function middleCut(name: string, most: number): string {

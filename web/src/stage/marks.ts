@@ -17,7 +17,7 @@ type Silhouette = InstancedMesh | InstancedLines;
 /** The silhouettes of what is marked, instanced like the pictures, in a scene of their own. */
 export class Marks {
   readonly scene = new Scene();
-  private readonly silhouettes = new Map<string, Silhouette>();
+  private readonly silhouettes = new Map<DrawnPart, Map<Marking, Silhouette>>();
 
   constructor() {
     this.scene.matrixWorldAutoUpdate = false;
@@ -25,28 +25,26 @@ export class Marks {
 
   /** Takes over what is to be marked in the next picture. */
   set(marked: Marked[]): void {
-    const groups = new Map<string, Marked[]>();
-    for (const one of marked) {
-      if (one.part.mode === 'points') continue;
-      const key = `${one.marking}|${one.part.geometry.uuid}`;
-      const group = groups.get(key);
-      if (group) group.push(one);
-      else groups.set(key, [one]);
-    }
-    for (const key of this.silhouettes.keys()) if (!groups.has(key)) this.drop(key);
-    for (const [key, group] of groups) {
-      const silhouette = this.of(key, group[0]!.part, group.length);
-      silhouette.userData['marking'] = group[0]!.marking;
-      group.forEach(({ matrix }, i) => matrix.toArray(silhouette.instanceMatrix.array, 16 * i));
-      silhouette.count = group.length;
+    for (const silhouette of this.all()) silhouette.count = 0;
+    for (const { part, matrix, marking } of marked) {
+      if (part.mode === 'points') continue;
+      const silhouette = this.of(part, marking);
+      matrix.toArray(silhouette.instanceMatrix.array, 16 * silhouette.count++);
       silhouette.instanceMatrix.needsUpdate = true;
     }
+    for (const silhouettes of this.silhouettes.values()) {
+      for (const [marking, { count }] of silhouettes) if (count === 0) this.drop(silhouettes, marking);
+    }
+  }
+
+  private *all(): Iterable<Silhouette> {
+    for (const silhouettes of this.silhouettes.values()) yield* silhouettes.values();
   }
 
   /** Gives every silhouette its material; what has none is left out. True when anything is drawn. */
   dress(material: (marking: Marking) => Material | null): boolean {
     let any = false;
-    for (const silhouette of this.silhouettes.values()) {
+    for (const silhouette of this.all()) {
       const given = material(silhouette.userData['marking'] as Marking);
       silhouette.visible = given !== null;
       if (given) silhouette.material = given;
@@ -55,26 +53,39 @@ export class Marks {
     return any;
   }
 
-  private of(key: string, part: DrawnPart, count: number): Silhouette {
-    const known = this.silhouettes.get(key);
-    if (known && known.instanceMatrix.count >= count) return known;
-    if (known) this.drop(key);
-    const room = Math.ceil(count * 1.5);
-    const made =
-      part.mode === 'triangles'
-        ? new InstancedMesh(part.geometry, undefined, room)
-        : new InstancedLines(part.geometry, new InstancedBufferAttribute(new Float32Array(16 * room), 16));
-    made.frustumCulled = false;
-    made.matrixAutoUpdate = made.matrixWorldAutoUpdate = false;
-    this.silhouettes.set(key, made);
+  /** The silhouettes of one geometry in one marking, with room for one more. */
+  private of(part: DrawnPart, marking: Marking): Silhouette {
+    let silhouettes = this.silhouettes.get(part);
+    if (!silhouettes) this.silhouettes.set(part, (silhouettes = new Map()));
+    const known = silhouettes.get(marking);
+    if (known && known.count < known.instanceMatrix.count) return known;
+    const made = silhouetteOf(part, known ? known.count * 2 : 4);
+    made.count = 0;
+    if (known) {
+      made.count = known.count;
+      made.instanceMatrix.array.set(known.instanceMatrix.array);
+      this.drop(silhouettes, marking);
+    }
+    made.userData['marking'] = marking;
+    silhouettes.set(marking, made);
     this.scene.add(made);
     return made;
   }
 
-  private drop(key: string): void {
-    const silhouette = this.silhouettes.get(key)!;
+  private drop(silhouettes: Map<Marking, Silhouette>, marking: Marking): void {
+    const silhouette = silhouettes.get(marking)!;
     this.scene.remove(silhouette);
     if (silhouette instanceof InstancedMesh) silhouette.dispose();
-    this.silhouettes.delete(key);
+    silhouettes.delete(marking);
   }
+}
+
+function silhouetteOf(part: DrawnPart, room: number): Silhouette {
+  const made =
+    part.mode === 'triangles'
+      ? new InstancedMesh(part.geometry, undefined, room)
+      : new InstancedLines(part.geometry, new InstancedBufferAttribute(new Float32Array(16 * room), 16));
+  made.frustumCulled = false;
+  made.matrixAutoUpdate = made.matrixWorldAutoUpdate = false;
+  return made;
 }

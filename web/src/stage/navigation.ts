@@ -118,13 +118,14 @@ export function navigate(stage: Stage, element: HTMLElement): () => void {
   };
 
   const move = (e: PointerEvent) => {
+    if (stage.dragging) return;
     const at = local(e);
     if (touches.has(e.pointerId) && touches.size === 2) {
       pinch(e.pointerId, at);
       return;
     }
     if (!gesture) {
-      if (e.pointerType !== 'touch' && !stage.dragging) hover(stage, at, e.target as Element);
+      if (e.pointerType !== 'touch') hover(stage, at, e.target as Element);
       return;
     }
     const far = Math.hypot(at.x - gesture.start.x, at.y - gesture.start.y) >= 4;

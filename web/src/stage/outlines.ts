@@ -135,6 +135,7 @@ export class Outlines {
    * @param view Where on the stage the view lies.
    * @param around The part of the stage that holds all that is marked.
    * @param bare What covers nothing, such as the ground, and is left out.
+   * @param quick Everything marked counts as in sight; what covers it is not looked at.
    */
   draw(
     renderer: WebGLRenderer,
@@ -146,6 +147,7 @@ export class Outlines {
     stage: { width: number; height: number },
     style: MarkStyle,
     bare: Object3D,
+    quick: boolean,
   ): void {
     if (marked.length === 0 || around.width <= 0 || around.height <= 0) return;
     this.marks.set(marked);
@@ -153,7 +155,7 @@ export class Outlines {
       const silhouettes = this.silhouettes[i]!;
       if (!this.marks.dress((marking) => silhouettes[marking] ?? null)) return;
       const part = i === 0 && style.dim !== null ? view : around;
-      this.drawMask(renderer, scene, camera, view, part, bare, silhouettes);
+      this.drawMask(renderer, scene, camera, view, part, bare, silhouettes, quick);
       const uniforms = this.shader.uniforms;
       uniforms['tint']!.value.set(style.tint);
       uniforms['width']!.value = i === 0 ? (style.outline ? style.width / 2 : 0) : 1;
@@ -187,6 +189,7 @@ export class Outlines {
     part: Rectangle,
     bare: Object3D,
     silhouettes: Partial<Record<Marking, MeshBasicMaterial>>,
+    quick: boolean,
   ): void {
     const r = this.ratio;
     const kept = {
@@ -204,12 +207,17 @@ export class Outlines {
     renderer.setRenderTarget(this.mask);
     renderer.clear();
     renderer.autoClear = false;
-    scene.overrideMaterial = this.depthOnly;
-    renderer.render(scene, camera);
-    scene.overrideMaterial = null;
+    if (!quick) {
+      scene.overrideMaterial = this.depthOnly;
+      renderer.render(scene, camera);
+      scene.overrideMaterial = null;
+    }
+    for (const material of Object.values(silhouettes)) material.opacity = quick ? 1 : 0;
     renderer.render(this.marks.scene, camera);
-    this.marks.dress((marking) => (silhouettes[marking] ? this.inSight : null));
-    renderer.render(this.marks.scene, camera);
+    if (!quick) {
+      this.marks.dress((marking) => (silhouettes[marking] ? this.inSight : null));
+      renderer.render(this.marks.scene, camera);
+    }
     scene.background = kept.background;
     bare.visible = kept.bare;
     renderer.setRenderTarget(null);

@@ -1,9 +1,8 @@
-import { Matrix4, Ray, Sphere, Triangle, Vector3, Vector4, type BufferGeometry } from 'three';
-import { INTERSECTED, NOT_INTERSECTED, CONTAINED, type MeshBVH } from 'three-mesh-bvh';
-import { DoubleSide } from 'three';
+import { DoubleSide, Matrix4, Ray, Vector3, Vector4, type BufferGeometry, type Triangle } from 'three';
+import { CONTAINED, INTERSECTED, NOT_INTERSECTED, type MeshBVH } from 'three-mesh-bvh';
 import { edgesOf } from './edges';
 import type { Eye } from './eye';
-import type { Drawn, Pictures } from './pictures';
+import type { Drawn, Entry, Pictures } from './pictures';
 
 /** What stands under a pixel. */
 export interface Hit {
@@ -21,13 +20,8 @@ export type Pickable = (drawn: Drawn) => boolean;
 /** How far from a line or point, in pixels, it is still met. */
 const reach = 5;
 
-const [matrix, inverse, ray, sphere] = [new Matrix4(), new Matrix4(), new Ray(), new Sphere()];
-const [from, to, centre] = [new Vector3(), new Vector3(), new Vector3()];
-
-function sphereOf(geometry: BufferGeometry): Sphere {
-  if (!geometry.boundingSphere) geometry.computeBoundingSphere();
-  return geometry.boundingSphere!;
-}
+const [matrix, inverse, ray] = [new Matrix4(), new Matrix4(), new Ray()];
+const [from, to] = [new Vector3(), new Vector3()];
 
 function bvhOf(geometry: BufferGeometry): MeshBVH | undefined {
   return (geometry as { boundsTree?: MeshBVH }).boundsTree;
@@ -36,6 +30,7 @@ function bvhOf(geometry: BufferGeometry): MeshBVH | undefined {
 /**
  * Everything under a pixel, near to far, exact to the triangle, each object once. Where edges show what lies behind, an edge
  * under the pointer is met before any face.
+ * @param nearest Only what is nearest is wanted; what lies behind it may be left out.
  */
 export function underPixel(
   pictures: Pictures,
@@ -44,43 +39,50 @@ export function underPixel(
   y: number,
   pickable: Pickable,
   edges: boolean,
+  nearest = false,
 ): Hit[] {
   const [ox, oy, oz, dx, dy, dz] = eye.ray(x, y);
-  const origin = new Vector3(ox, oy, oz);
-  const world = new Ray(origin.clone().sub(eye.origin), new Vector3(dx, dy, dz));
+  const world = new Ray(new Vector3(ox, oy, oz).sub(eye.origin), new Vector3(dx, dy, dz));
   const faces: Hit[] = [];
   const lines: (Hit & { pixels: number })[] = [];
-  for (const drawn of pictures.nodes) {
-    if (drawn.entries.length === 0 || !pickable(drawn)) continue;
+  let closest = Infinity;
+  for (const { member: drawn, enters } of pictures.spheres.along(world.origin, world.direction, eye.pixels(reach))) {
+    // What is entered behind the nearest face lies behind it.
+    if (nearest && !edges && enters > closest) break;
+    if (!pickable(drawn)) continue;
     pictures.matrix(drawn, matrix);
-    let nearest: Hit | null = null;
+    let own: Hit | null = null;
     for (const { part } of drawn.entries) {
-      sphere.copy(sphereOf(part.geometry)).applyMatrix4(matrix);
-      // Seen from far, an object can be smaller than the reach.
-      const grown =
-        part.mode !== 'triangles' || edges ? eye.pixel(centre.copy(sphere.center).add(eye.origin)) * reach : 0;
-      sphere.radius += grown;
-      if (!world.intersectsSphere(sphere)) continue;
-      if (part.mode === 'triangles') {
+      const solid = part.mode === 'triangles';
+      if (solid) {
         const hit = faceHit(part.geometry, drawn.id, world, eye);
-        if (hit && (!nearest || hit.distance < nearest.distance)) nearest = hit;
+        if (hit && (!own || hit.distance < own.distance)) own = hit;
       }
-      if (part.mode !== 'triangles' || edges) {
-        if (part.mode === 'triangles') part.edges ??= edgesOf(part.geometry);
-        const geometry = part.mode === 'triangles' ? part.edges! : part.geometry;
-        const hit = lineHit(geometry, part.mode === 'points' ? 1 : 2, drawn.id, world, eye, x, y);
+      if (!solid || edges) {
+        if (solid) part.edges ??= edgesOf(part.geometry);
+        const hit = lineHit(
+          solid ? part.edges! : part.geometry,
+          part.mode === 'points' ? 1 : 2,
+          drawn.id,
+          world,
+          eye,
+          x,
+          y,
+        );
         if (hit) lines.push(hit);
       }
     }
-    if (nearest) faces.push(nearest);
+    if (own) {
+      faces.push(own);
+      closest = Math.min(closest, own.distance);
+    }
   }
   faces.sort((a, b) => a.distance - b.distance);
   lines.sort((a, b) => a.pixels - b.pixels || a.distance - b.distance);
   // A thing made of lines is thin: within reach it is meant, unless something stands well before it.
-  const before = edges ? lines : lines.filter((l) => !faces[0] || l.distance < faces[0].distance);
-  const all = [...before, ...faces, ...lines];
+  const before = edges ? lines : lines.filter((l) => l.distance < closest);
   const seen = new Set<string>();
-  return all.filter((hit) => !seen.has(hit.id) && seen.add(hit.id));
+  return [...before, ...faces, ...lines].filter((hit) => !seen.has(hit.id) && seen.add(hit.id));
 }
 
 function faceHit(geometry: BufferGeometry, id: string, world: Ray, eye: Eye): Hit | null {
@@ -152,20 +154,17 @@ export function inBox(pictures: Pictures, eye: Eye, box: Box, whole: boolean, pi
   const planes = sides(eye, box);
   const found: string[] = [];
   const local = planes.map(() => new Vector4());
-  for (const drawn of pictures.nodes) {
-    if (drawn.entries.length === 0 || !pickable(drawn)) continue;
-    pictures.matrix(drawn, matrix);
-    const held = drawn.entries.map(({ part }) => {
-      sphere.copy(sphereOf(part.geometry)).applyMatrix4(matrix);
-      const heights = planes.map((p) => p.x * sphere.center.x + p.y * sphere.center.y + p.z * sphere.center.z + p.w);
-      if (heights.some((h) => h < -sphere.radius)) return false;
-      if (heights.every((h) => h > sphere.radius)) return true;
+  for (const { member: drawn, inside } of pictures.spheres.within(planes)) {
+    if (!pickable(drawn)) continue;
+    if (!inside) {
       // A plane goes with the transposed matrix, so that nothing is turned round for every vertex.
-      const transposed = inverse.copy(matrix).transpose();
+      const transposed = pictures.matrix(drawn, matrix).transpose();
       planes.forEach((p, i) => local[i]!.copy(p).applyMatrix4(transposed));
-      return whole ? allInside(part.geometry, local) : anyInside(part.geometry, part.mode, local);
-    });
-    if (whole ? held.every(Boolean) : held.some(Boolean)) found.push(drawn.id);
+      const held = ({ part }: Entry) =>
+        whole ? allInside(part.geometry, local) : anyInside(part.geometry, part.mode, local);
+      if (!(whole ? drawn.entries.every(held) : drawn.entries.some(held))) continue;
+    }
+    found.push(drawn.id);
   }
   return found;
 }

@@ -5,6 +5,7 @@ import { readGeometry, type DrawnPart } from '../core/geometry';
 import { session } from '../state/session';
 import { Batches, type Batch, type Member } from './batches';
 import { Materials, type Shading } from './shading';
+import { Spheres } from './spheres';
 
 /** One part of a node at its place in a batch. */
 export class Entry implements Member {
@@ -29,6 +30,10 @@ export interface Drawn {
   row: OutlineRow;
   seen: boolean;
   entries: Entry[];
+  /** A sphere about all its parts, in its own frame. */
+  sphere: Sphere;
+  /** Its place among the spheres. */
+  at: number;
 }
 
 const zeros = new Float32Array(16);
@@ -42,6 +47,8 @@ export class Pictures {
   private readonly bySlot = new Map<number, Drawn>();
   private readonly geometries = new Map<string, DrawnPart[]>();
   private readonly symbols: { lamp: DrawnPart; camera: DrawnPart };
+  /** Spheres about the nodes, less the origin. */
+  readonly spheres = new Spheres<Drawn>();
   private readonly scratch = new Matrix4();
   private readonly origin = new Vector3();
   private sphere: Sphere | null = null;
@@ -71,6 +78,7 @@ export class Pictures {
     this.batches.clear();
     this.drawn.clear();
     this.bySlot.clear();
+    this.spheres.clear();
     for (const row of rows) this.add(row);
     this.place(null, origin);
   }
@@ -81,6 +89,7 @@ export class Pictures {
       const old = this.drawn.get(id);
       if (!old) continue;
       for (const entry of old.entries) entry.batch.remove(entry.at);
+      if (old.entries.length > 0) this.spheres.remove(old);
       this.drawn.delete(id);
       this.bySlot.delete(old.slot);
     }
@@ -153,7 +162,15 @@ export class Pictures {
   }
 
   private add(row: OutlineRow): void {
-    const drawn: Drawn = { id: row.id, slot: row.slot, row, seen: this.seenOf(row), entries: [] };
+    const drawn: Drawn = {
+      id: row.id,
+      slot: row.slot,
+      row,
+      seen: this.seenOf(row),
+      entries: [],
+      sphere: new Sphere(),
+      at: -1,
+    };
     const look = row.kind === 'shape' || row.kind === 'mesh' ? session.core.look(row.id) : null;
     const materials = look?.materials ?? (look?.material ? [look.material] : []);
     const parts =
@@ -166,6 +183,10 @@ export class Pictures {
       const entry = new Entry(row.id, part, batch);
       entry.at = batch.add(entry, material);
       drawn.entries.push(entry);
+    }
+    if (drawn.entries.length > 0) {
+      drawn.sphere = aroundAll(drawn.entries);
+      this.spheres.add(drawn);
     }
     this.drawn.set(row.id, drawn);
     this.bySlot.set(row.slot, drawn);
@@ -187,6 +208,7 @@ export class Pictures {
     if (drawn.entries.length === 0) return;
     const matrix = this.read(worlds, drawn.slot * 12, this.scratch);
     const mirrored = matrix.determinant() < 0;
+    this.spheres.place(drawn, drawn.sphere, matrix);
     for (const entry of drawn.entries) {
       if (entry.batch.mirrored !== mirrored) this.turnRound(entry, mirrored);
       if (!drawn.seen || drawn.id === this.hidden) entry.batch.array.set(zeros, 16 * entry.at);
@@ -219,6 +241,14 @@ export class Pictures {
       0, 0, 0, 1,
     ); // prettier-ignore
   }
+}
+
+function aroundAll(entries: Entry[]): Sphere {
+  const spheres = entries.map(({ part }) => {
+    if (!part.geometry.boundingSphere) part.geometry.computeBoundingSphere();
+    return part.geometry.boundingSphere!;
+  });
+  return spheres.reduce((all, one) => all.union(one), spheres[0]!.clone());
 }
 
 function fromLines(lines: number[][]): BufferGeometry {

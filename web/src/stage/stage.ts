@@ -4,6 +4,7 @@ import { session, type Picture } from '../state/session';
 import { get, set, type ViewName } from '../state/store';
 import { settingsOf } from '../state/settings';
 import { turnOf, type Eye, type Look } from './eye';
+import { setFrames } from './frames';
 import { Ground } from './ground';
 import type { Handles } from './handles';
 import { Outlines, type Rectangle } from './outlines';
@@ -25,7 +26,13 @@ const deepest = 3e5;
 export class Stage implements Picture {
   readonly views: View[];
   readonly pictures = new Pictures(() => this.draw());
-  readonly pace = new Pace(() => this.fit());
+  readonly pace = new Pace(
+    () => this.fit(),
+    () => {
+      this.renderer.shadowMap.needsUpdate = true;
+      this.draw();
+    },
+  );
   private readonly scene = new Scene();
   private readonly renderer: WebGLRenderer;
   private readonly ground = new Ground();
@@ -33,7 +40,7 @@ export class Stage implements Picture {
   private readonly studio = new Studio();
   private requested = 0;
   private readonly origin = new Vector3();
-  private colors = { stage: '', ink: '', paper: '' };
+  private colors = { stage: '', ink: '', plum: '' };
   private width = 1;
   private height = 1;
   private readonly matrices: Matrix4[] = [];
@@ -45,11 +52,7 @@ export class Stage implements Picture {
   /** Milliseconds that the last drawing kept the page's thread. */
   drawTime = 0;
 
-  constructor(
-    canvas: HTMLCanvasElement,
-    overlays: SVGSVGElement[],
-    private readonly onDraw: () => void,
-  ) {
+  constructor(canvas: HTMLCanvasElement, overlays: SVGSVGElement[]) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
     this.renderer.shadowMap.enabled = true;
     this.renderer.shadowMap.type = PCFShadowMap;
@@ -90,6 +93,11 @@ export class Stage implements Picture {
     return this.views.some((v) => v.handles.dragging);
   }
 
+  /** In very large scenes a drag leaves out shadows, what covers the picked and what rides along; at rest all is drawn. */
+  private get hurries(): boolean {
+    return get().rows.length > 3000 && this.pace.isMoving;
+  }
+
   /** Draw calls of the last picture. */
   get drawCalls(): number {
     return this.renderer.info.render.calls;
@@ -105,6 +113,7 @@ export class Stage implements Picture {
 
   /** Lays out the views and sets how finely is drawn. */
   fit(): void {
+    if (!this.pace.coarse) this.renderer.shadowMap.needsUpdate = true;
     const { layout, active } = get();
     const four = layout === 'four';
     // Four views end above the sentence; one lies below it.
@@ -119,6 +128,7 @@ export class Stage implements Picture {
         : { x: 0, y: 0, width: this.width, height: this.height };
       view.eye.resize(view.rect.width, view.rect.height);
     });
+    setFrames({ rects: this.views.map((view) => (view.shown ? view.rect : null)) });
     const ratio = Math.min(2, window.devicePixelRatio || 1) * (this.pace.coarse ? 0.5 : 1);
     this.renderer.setPixelRatio(ratio);
     this.renderer.setSize(this.width, this.height, false);
@@ -151,7 +161,7 @@ export class Stage implements Picture {
     const style = getComputedStyle(document.documentElement);
     const color = (name: string) => style.getPropertyValue(name).trim();
     const night = document.documentElement.dataset['theme'] === 'night';
-    this.colors = { stage: color('--stage'), ink: color('--ink-3'), paper: color('--stage') };
+    this.colors = { stage: color('--stage'), ink: color('--ink-3'), plum: color('--plum') };
     this.scene.background = new Color(this.colors.stage);
     this.studio.setTheme(night);
     this.pictures.materials.setInk(color('--ink-2'), 0.85);
@@ -187,7 +197,8 @@ export class Stage implements Picture {
     this.followCameras();
     if (all) this.sceneChanged();
     else {
-      this.renderer.shadowMap.needsUpdate = true;
+      // Where drawing is slow, shadows follow when the drag rests.
+      if (!this.pace.coarse && !this.hurries) this.renderer.shadowMap.needsUpdate = true;
       this.draw();
     }
   }
@@ -268,14 +279,14 @@ export class Stage implements Picture {
   }
 
   /** Everything under a pixel of a view, near to far. */
-  under(view: View, x: number, y: number): Hit[] {
+  under(view: View, x: number, y: number, nearest = false): Hit[] {
     const edges = ['wire', 'wireOver', 'seeThrough'].includes(view.state().shading);
     const through = view.state().shading !== 'wireOver' && edges;
-    return underPixel(this.pictures, view.eye, x, y, this.pickable(), through);
+    return underPixel(this.pictures, view.eye, x, y, this.pickable(), through, nearest);
   }
 
   pick(view: View, x: number, y: number): Hit | null {
-    return this.under(view, x, y)[0] ?? null;
+    return this.under(view, x, y, true)[0] ?? null;
   }
 
   /** The objects that a box in a view touches or holds whole. */
@@ -367,7 +378,7 @@ export class Stage implements Picture {
     for (const view of this.views) if (view.shown) this.drawView(view, now);
     this.frames++;
     this.drawTime = performance.now() - started;
-    this.onDraw();
+    setFrames({ drawn: this.frames, spacing: this.spacing });
   }
 
   private drawView(view: View, now: number): void {
@@ -413,12 +424,13 @@ export class Stage implements Picture {
       this.around(view, marked, place),
       { width: this.width, height: this.height },
       {
-        tint: style.tint ?? getComputedStyle(document.documentElement).getPropertyValue('--plum').trim(),
+        tint: style.tint ?? this.colors.plum,
         width: style.width,
         outline: style.show !== 'dim',
-        dim: style.show !== 'outline' && get().selection.length > 0 ? this.colors.paper : null,
+        dim: style.show !== 'outline' && get().selection.length > 0 ? this.colors.stage : null,
       },
       this.ground.group,
+      this.hurries,
     );
     view.handles.update();
   }
@@ -487,7 +499,7 @@ export class Stage implements Picture {
       }
     };
     state.selection.forEach((id, i) => add(id, i === state.selection.length - 1 ? 'lead' : 'picked'));
-    const walk = [...state.selection];
+    const walk = this.hurries ? [] : [...state.selection];
     for (let id = walk.pop(); id !== undefined; id = walk.pop()) {
       for (const child of state.children.get(id) ?? []) {
         if (done.has(child)) continue;

@@ -231,6 +231,7 @@ class Session {
   }
 
   private tried(tried: Tried): Tried {
+    const { lead } = get();
     set({
       reading: tried.reading,
       notice: tried.refused
@@ -238,10 +239,11 @@ class Session {
         : tried.reading.warning
           ? { kind: 'warning', text: tried.reading.warning }
           : null,
+      ...(lead && tried.lead
+        ? { lead: { ...lead, ...tried.lead, node: { ...lead.node, placement: tried.lead.placement } } }
+        : {}),
     });
     this.picture?.worldsChanged(false);
-    this.readLead();
-    this.picture?.draw();
     return tried;
   }
 

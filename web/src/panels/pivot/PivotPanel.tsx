@@ -1,9 +1,10 @@
-import { useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { memo, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { NodeAnswer, Vec3 } from '../../core/bridge';
 import { session } from '../../state/session';
 import { useStore } from '../../state/store';
 import { NumberField } from '../NumberField';
 import { length } from '../numbers';
+import { sameLead } from '../sameLead';
 import { Section } from '../Section';
 
 const steps = [-1, 0, 1];
@@ -15,7 +16,9 @@ function drawn([x, y, z]: Vec3): { x: number; y: number } {
 }
 
 /** The pivot: its place in the object's own frame, and the 27 points of the bounds that it can be put on. */
-export function PivotPanel({ lead }: { lead: NodeAnswer }) {
+export const PivotPanel = memo(PivotOf, (a, b) => sameLead(a.lead, b.lead, (n) => [n.node.placement.pivot, n.bounds]));
+
+function PivotOf({ lead }: { lead: NodeAnswer }) {
   const unit = useStore((s) => s.scene?.unit ?? 'm');
   const [hovered, setHovered] = useState<Vec3 | null>(null);
   const [focused, setFocused] = useState<Vec3>([0, -1, 0]);

@@ -1,5 +1,6 @@
 import { DropdownMenu } from 'radix-ui';
-import type { NodeAnswer, Vec3 } from '../../core/bridge';
+import { memo } from 'react';
+import type { EulerOrder, NodeAnswer, Vec3 } from '../../core/bridge';
 import { session } from '../../state/session';
 import { orders, useStore } from '../../state/store';
 import { NumberField } from '../NumberField';
@@ -18,6 +19,7 @@ export function PlacementPanel({ lead }: { lead: NodeAnswer }) {
   const unit = useStore((s) => s.scene?.unit ?? 'm');
   const parent = useStore((s) => (lead.node.parent ? s.byId.get(lead.node.parent)?.name : null));
   const { placement, id } = lead.node;
+  const said = useStore((s) => JSON.stringify(s.settings.numbers ?? null));
   const rows: {
     channel: Channel;
     word: string;
@@ -43,33 +45,15 @@ export function PlacementPanel({ lead }: { lead: NodeAnswer }) {
           <RowOf
             key={row.channel}
             {...row}
+            id={id}
+            said={said}
             numbers={placement[row.channel]}
             keep={keep}
             zero={() => session.keep({ do: 'place', node: id, placement: { [row.channel]: zero[row.channel] } })}
           />
         ))}
       </div>
-      <div className="mt-2 flex items-center gap-2 text-ink-2">
-        <span>Turns in the order</span>
-        <DropdownMenu.Root modal={false}>
-          <DropdownMenu.Trigger className="word font-mono text-[12px]" aria-label="Rotation order">
-            {placement.order}
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content className="menu" align="start">
-              {orders.map((order) => (
-                <DropdownMenu.Item
-                  key={order}
-                  className="menu-item font-mono"
-                  onSelect={() => session.keep({ do: 'place', node: id, placement: { order } })}
-                >
-                  {order}
-                </DropdownMenu.Item>
-              ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
-      </div>
+      <Order id={id} order={placement.order} />
       {lead.liningUp < 0.5 && (
         <p className="m-0 mt-1 text-warning">△ Two rotation axes line up here; one turn now does the work of two.</p>
       )}
@@ -89,7 +73,15 @@ export function PlacementPanel({ lead }: { lead: NodeAnswer }) {
   );
 }
 
-function RowOf(props: {
+const RowOf = memo(
+  ChannelRow,
+  (a, b) => a.id === b.id && a.unit === b.unit && a.said === b.said && a.numbers.join() === b.numbers.join(),
+);
+
+function ChannelRow(props: {
+  id: string;
+  /** How numbers are shown, as far as settings decide. */
+  said: string;
   channel: Channel;
   word: string;
   quantity: 'length' | 'angle' | 'factor';
@@ -124,3 +116,29 @@ function RowOf(props: {
     </>
   );
 }
+
+const Order = memo(function Order({ id, order }: { id: string; order: EulerOrder }) {
+  return (
+    <div className="mt-2 flex items-center gap-2 text-ink-2">
+      <span>Turns in the order</span>
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger className="word font-mono text-[12px]" aria-label="Rotation order">
+          {order}
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu" align="start">
+            {orders.map((other) => (
+              <DropdownMenu.Item
+                key={other}
+                className="menu-item font-mono"
+                onSelect={() => session.keep({ do: 'place', node: id, placement: { order: other } })}
+              >
+                {other}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </div>
+  );
+});

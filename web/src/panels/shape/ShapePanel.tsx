@@ -1,8 +1,10 @@
+import { memo } from 'react';
 import type { NodeAnswer, Shape } from '../../core/bridge';
 import { session } from '../../state/session';
 import { useStore } from '../../state/store';
 import { NumberField } from '../NumberField';
 import { length } from '../numbers';
+import { sameLead } from '../sameLead';
 import { Section } from '../Section';
 
 const words: Record<string, string> = {
@@ -20,7 +22,9 @@ const words: Record<string, string> = {
 const counts = new Set(['segments', 'rings', 'sides', 'divisions']);
 
 /** The parameters that a shape is made from. */
-export function ShapePanel({ lead }: { lead: NodeAnswer }) {
+export const ShapePanel = memo(ShapeOf, (a, b) => sameLead(a.lead, b.lead, (n) => n.node.shape));
+
+function ShapeOf({ lead }: { lead: NodeAnswer }) {
   const unit = useStore((s) => s.scene?.unit ?? 'm');
   const shape = lead.node.shape;
   if (!shape) return null;

@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import type { NodeAnswer, Placement } from '../../core/bridge';
 import { session } from '../../state/session';
 import { useStore } from '../../state/store';
@@ -8,8 +9,16 @@ import { Section } from '../Section';
 export function WhyPanel({ lead }: { lead: NodeAnswer }) {
   const unit = useStore((s) => s.scene?.unit ?? 'm');
   const byId = useStore((s) => s.byId);
+  const trying = useStore((s) => s.trying);
+  const revision = session.core.revision();
   const links: string[] = [lead.node.id];
   for (let at = lead.node.parent; at !== null; at = byId.get(at)?.parent ?? null) links.unshift(at);
+  const above = links.slice(0, -1).join();
+  // What carries it stays while it is dragged.
+  const carried = useMemo(
+    () => new Map(above.split(',').map((id) => [id, session.core.node(id)?.node.placement])),
+    [above, revision, trying],
+  );
   return (
     <Section title="Why it is here" remark={`${links.length} ${links.length === 1 ? 'link' : 'links'}`}>
       <ol className="m-0 list-none p-0">
@@ -18,7 +27,7 @@ export function WhyPanel({ lead }: { lead: NodeAnswer }) {
         </li>
         {links.map((id) => {
           const self = id === lead.node.id;
-          const placement = self ? lead.node.placement : session.core.node(id)?.node.placement;
+          const placement = self ? lead.node.placement : carried.get(id);
           return (
             <li key={id} className="flex items-center gap-2 py-0.5">
               <Dot chosen={self} />
