@@ -38,7 +38,9 @@ internal static class LensReader
         }
     }
 
-    private static double? Aspect(double given) => given is > 0.01 and < 100 ? given : null;
+    /// <summary>The usual shape is not written down; in single precision it comes back a little off.</summary>
+    private static double? Aspect(double given) =>
+        given is > 0.01 and < 100 && Math.Abs(given - Core.Scene.Camera.UsualAspect) > 1e-5 ? given : null;
 
     public static Light Light(PunctualLight source)
     {

@@ -133,6 +133,23 @@ public sealed class GltfTests
     }
 
     [Fact]
+    public void Facets_of_shapes_and_the_shape_of_a_camera_s_picture_come_back()
+    {
+        var ball = Node("ball", NodeKind.Shape) with { Shape = Shape.Default("ball"), Materials = [Material.Default], Normals = new(NormalsHow.Facets) };
+        var eye = Node("eye", NodeKind.Camera) with { Camera = Camera.Default with { Aspect = 2.39 } };
+        var flat = Node("flat", NodeKind.Camera) with { Camera = Camera.Default with { Projection = Projection.Parallel, Height = 3, Aspect = 1.5 } };
+        var bytes = GltfWriter.Write(Scene(ball, eye, flat), Pictures(), binary: true);
+        var back = GltfReader.Read(bytes).Nodes.ToDictionary(n => n.Name);
+        Assert.Equal(NormalsHow.Facets, back["ball"].Normals!.How);
+        Assert.Equal(2.39, back["eye"].Camera!.Aspect!.Value, 4);
+        Assert.Equal((3.0, 1.5), (Math.Round(back["flat"].Camera!.Height, 4), Math.Round(back["flat"].Camera!.Aspect!.Value, 4)));
+
+        // Other readers see the facets in the mesh itself: no two corners of different faces share a normal.
+        var (smooth, faceted) = (Shape.Default("ball").Tessellate(), new Normals(NormalsHow.Facets).On(Shape.Default("ball").Tessellate()));
+        Assert.True(faceted.Parts[0].VertexCount > smooth.Parts[0].VertexCount);
+    }
+
+    [Fact]
     public void Every_attribute_of_a_mesh_is_kept()
     {
         var part = new Part(

@@ -7,6 +7,7 @@ import { PivotPanel } from './panels/pivot/PivotPanel';
 import { SettingsDialog } from './panels/settings/SettingsDialog';
 import { ShapePanel } from './panels/shape/ShapePanel';
 import { StepsPanel } from './panels/steps/StepsPanel';
+import { SurfacePanel } from './panels/surface/SurfacePanel';
 import { WhyPanel } from './panels/why/WhyPanel';
 import { TopBar } from './panels/topbar/TopBar';
 import { TreePanel } from './panels/tree/TreePanel';
@@ -53,7 +54,7 @@ export function App() {
     const shown = (
       <aside
         key={what}
-        className={`min-h-0 shrink-0 bg-paper ${what === 'panel' ? 'overflow-auto' : ''}`}
+        className={`apart min-h-0 shrink-0 bg-paper ${what === 'panel' ? 'overflow-auto' : ''}`}
         style={{ width }}
         aria-label={what === 'panel' ? 'Picked object' : undefined}
       >
@@ -112,6 +113,7 @@ function Panels() {
       <PlacementPanel lead={lead} />
       <PivotPanel lead={lead} />
       <ShapePanel lead={lead} />
+      <SurfacePanel lead={lead} />
       <WhyPanel lead={lead} />
     </>
   );

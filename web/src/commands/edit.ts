@@ -30,7 +30,7 @@ export const additions: {
     // Shapes stand on their base.
     node: { kind: 'shape', name, shape: { type }, placement: { pivot: [0, -height / 2, 0] } },
   })),
-  { id: 'group', says: 'Group', also: 'empty null locator', node: { kind: 'group', name: 'Group' } },
+  { id: 'group', says: 'Group', also: 'empty null folder', node: { kind: 'group', name: 'Group' } },
   {
     id: 'lamp',
     says: 'Lamp',

@@ -57,7 +57,7 @@ export function Sentence() {
   return (
     <section
       ref={bar}
-      className="absolute right-4 bottom-4 left-4 mx-auto max-w-[900px] rounded-xl border border-line bg-paper shadow-float"
+      className="apart absolute right-4 bottom-4 left-4 mx-auto max-w-[900px] rounded-xl border border-line bg-paper shadow-float"
       aria-label="Sentence"
     >
       <div className="flex min-h-12 flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1.5 text-[14px]">

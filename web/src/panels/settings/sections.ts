@@ -12,7 +12,7 @@ export const settingRows: { section: Section; says: string; also?: string }[] = 
   { section: 'Pointer', says: 'Navigation set', also: 'mouse trackpad pen tablet' },
   { section: 'Pointer', says: 'Turntable or free ball', also: 'orbit trackball' },
   { section: 'Pointer', says: 'Speed and direction of navigating', also: 'sensitivity invert' },
-  { section: 'Picking', says: 'Boxes pick what they touch or hold whole', also: 'marquee lasso window crossing' },
+  { section: 'Picking', says: 'Boxes pick what they touch or hold whole', also: 'marquee rectangle selection' },
   { section: 'Picking', says: 'Kinds that can be picked', also: 'selection filter mask' },
   { section: 'Picking', says: 'Undo takes back selections', also: 'history' },
   { section: 'Panels', says: 'Arrangement of the panels', also: 'layout workspace' },
