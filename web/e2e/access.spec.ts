@@ -13,6 +13,27 @@ for (const theme of ['day', 'night'] as const) {
   });
 }
 
+test('what opens over the page can be used without seeing it', async ({ page }) => {
+  const room = await Room.open(page);
+  await room.pick('moon-arm');
+  const check = async (what: string) => {
+    await page.waitForTimeout(200);
+    const { violations } = await new AxeBuilder({ page }).exclude('canvas').analyze();
+    expect(violations.map((v) => `${what} ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
+  };
+  await room.key('Control+k');
+  await check('find');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Settings' }).click();
+  for (const tab of ['Looks', 'Pointer', 'Picking', 'Panels', 'Keys', 'File']) {
+    await page.getByRole('tab', { name: tab }).click();
+    await check(tab);
+  }
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Steps', exact: true }).click();
+  await check('steps');
+});
+
 test('by keyboard alone: pick in the tree, choose a verb, reach a handle, type, keep', async ({ page }) => {
   const room = await Room.open(page);
   await page.getByRole('tree').focus();

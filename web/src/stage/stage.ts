@@ -213,7 +213,8 @@ export class Stage implements Picture {
 
   /** Looks at some nodes, or at everything, in the active view. */
   frame(ids: string[] | null, glide: boolean): void {
-    if (this.view.state().name === 'camera' && !this.view.state().steering) this.show('free');
+    // Framing is a look of one's own; the camera stays.
+    if (this.view.state().name === 'camera') this.show('free');
     this.view.remember();
     this.eye.glideTo(this.framing(this.eye, ids), glide);
     this.draw();
