@@ -312,26 +312,28 @@ export class Handles {
 
   private drawFlag(shown: Set<string>, c: { x: number; y: number }, name: string, locked: boolean): void {
     const text = `${middleCut(name, 28)} · ${locked ? 'locked' : 'lead'}`;
-    const width = text.length * 5.9 + 22;
-    const x = Math.min(c.x + 46, this.view.eye.width - width - 8);
-    const y = Math.max(c.y - 84, 46);
-    this.label(this.plain(shown, 'flag', 'flag'), text, x, y, width);
+    this.label(this.plain(shown, 'flag', 'flag'), text, c.x + 46, Math.max(c.y - 84, 46));
   }
 
   private drawReading(shown: Set<string>): void {
     const reading = get().reading;
     if (!this.held || !reading?.amount) return;
-    const width = reading.amount.length * 7.4 + 16;
-    const x = Math.min(this.held.at.x + 18, this.view.eye.width - width - 8);
-    this.label(this.plain(shown, 'reading', 'reading'), reading.amount, x, Math.max(10, this.held.at.y - 34), width);
+    const { x, y } = this.held.at;
+    this.label(this.plain(shown, 'reading', 'reading'), reading.amount, x + 18, Math.max(10, y - 34));
   }
 
-  private label(g: SVGGElement, text: string, x: number, y: number, width: number): void {
+  /** Words on a plate as wide as they are, kept within the view. */
+  private label(g: SVGGElement, text: string, x: number, y: number): void {
     const [rect] = children(g, 'rect', 1);
-    const [words] = children(g, 'text', 1);
-    attributes(rect!, { x, y, width, height: 22, rx: 7 });
-    attributes(words!, { x: x + 9, y: y + 11.5 });
-    if (words!.textContent !== text) words!.textContent = text;
+    const [words] = children(g, 'text', 1) as SVGTextElement[];
+    if (words!.textContent !== text) {
+      words!.textContent = text;
+      g.dataset['width'] = String(words!.getComputedTextLength() + 18);
+    }
+    const width = Number(g.dataset['width']);
+    const left = Math.max(4, Math.min(x, this.view.eye.width - width - 8));
+    attributes(rect!, { x: left, y, width, height: 22, rx: 7 });
+    attributes(words!, { x: left + 9, y: y + 11.5 });
   }
 
   private press(event: PointerEvent): void {

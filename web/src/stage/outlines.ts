@@ -100,8 +100,10 @@ export class Outlines {
         float alpha;
         if (second > 0.5) {
           float hovered = near.r * (1.0 - here.r) * 0.75;
-          float dots = step(0.5, fract(gl_FragCoord.x / (5.0 * ratio))) * step(0.5, fract(gl_FragCoord.y / (5.0 * ratio)));
-          float ghost = max(near.g * (1.0 - here.g), here.g * dots * 0.5);
+          vec2 cell = fract(gl_FragCoord.xy / (10.0 * ratio)) - 0.5;
+          float dots = 1.0 - step(0.16, length(cell));
+          float dash = step(0.5, fract(along / (8.0 * ratio)));
+          float ghost = max(near.g * (1.0 - here.g) * dash, here.g * dots * 0.6);
           alpha = max(hovered * sight, ghost);
         } else {
           float lead = far.r * (1.0 - here.r);
