@@ -215,9 +215,8 @@ async function shapes(count) {
     for (const call of ['drawElements', 'drawElementsInstanced', 'drawArrays', 'drawArraysInstanced']) gl[call] = () => undefined;
   });
   const grip = await page.locator('g[data-handle="needle"][data-axis="0"] path.hit').evaluate((path) => {
-    const box = path.ownerSVGElement.getBoundingClientRect();
-    const at = path.getPointAtLength(path.getTotalLength() * 0.6);
-    return { x: at.x + box.x, y: at.y + box.y };
+    const { x, y } = path.getPointAtLength(path.getTotalLength() * 0.6).matrixTransform(path.getScreenCTM());
+    return { x, y };
   });
   const cdp = await page.context().newCDPSession(page);
   await cdp.send('Performance.enable');

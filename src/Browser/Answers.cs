@@ -27,7 +27,7 @@ internal sealed record HeardStep(long Revision, NodeData[] Changed, string[] Rem
 internal sealed record TrialAnswer(Reading Reading, double[] Amount, RefusalAnswer? Refused, LeadAnswer? Lead);
 
 /// <summary>What of the lead a trial changes: few numbers, since it is asked at every move of the pointer.</summary>
-internal sealed record LeadAnswer(Placement Placement, double[] World, double[] PivotInWorld, double LiningUp);
+internal sealed record LeadAnswer(Placement Placement, double[] PivotInWorld, double LiningUp);
 
 /// <summary>Where handles stand: the centre, and the axes as nine numbers, column by column.</summary>
 internal sealed record FrameAnswer(double[] Centre, double[] Axes, string? Warning);

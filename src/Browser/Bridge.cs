@@ -336,7 +336,7 @@ public static unsafe partial class Bridge
         }
 
         var (world, placement) = (Replica.Evaluator.WorldOf(lead.Id), lead.Placement);
-        return new(placement, world.ToArray(), world.Point(placement.Pivot).ToArray(), Euler.FromLiningUp(placement.Rotation, placement.Order));
+        return new(placement, world.Point(placement.Pivot).ToArray(), Euler.FromLiningUp(placement.Rotation, placement.Order));
     }
 
     private static string Answer(Func<string> act)

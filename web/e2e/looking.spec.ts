@@ -21,19 +21,15 @@ test('one view or four, by key and by label; each keeps its own place, and a dra
 
   // A needle dragged in the front view moves the handles of every view.
   await room.pick('telescope');
-  const place = (view: number) =>
-    page
-      .locator(`[data-view="${view}"] .handles .pivot circle`)
-      .first()
-      .evaluate((c) => [c.getAttribute('cx'), c.getAttribute('cy')].join());
+  const place = async (view: number) =>
+    JSON.stringify(await page.locator(`[data-view="${view}"] .handles .pivot circle`).first().boundingBox());
   await room.still();
   const pivots = await Promise.all([0, 1, 2, 3].map(place));
   const needle = page.locator('[data-view="2"] g[data-handle="needle"][data-axis="0"] path.hit');
   const grip = await needle.evaluate((p) => {
     const path = p as SVGPathElement;
-    const box = path.ownerSVGElement!.getBoundingClientRect();
-    const at = path.getPointAtLength(path.getTotalLength() * 0.8);
-    return { x: at.x + box.x, y: at.y + box.y };
+    const { x, y } = path.getPointAtLength(path.getTotalLength() * 0.8).matrixTransform(path.getScreenCTM()!);
+    return { x, y };
   });
   await room.sweep(grip, { x: grip.x + 40, y: grip.y });
   await room.saved();

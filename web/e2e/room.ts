@@ -66,15 +66,16 @@ export class Room {
     const hit = this.handle(part, axis).locator('path.hit, path.hit-area').first();
     return hit.evaluate((element, t) => {
       const path = element as SVGPathElement;
-      const box = path.ownerSVGElement!.getBoundingClientRect();
+      const screen = path.getScreenCTM()!;
+      const at = (share: number) => path.getPointAtLength(path.getTotalLength() * share).matrixTransform(screen);
       if (path.classList.contains('hit-area')) {
         // The mean of the outline's points lies inside a quarter disc and in the middle of a circle.
-        const points = Array.from({ length: 40 }, (_, i) => path.getPointAtLength((path.getTotalLength() * i) / 40));
+        const points = Array.from({ length: 40 }, (_, i) => at(i / 40));
         const mean = (pick: (p: DOMPoint) => number) => points.reduce((sum, p) => sum + pick(p), 0) / points.length;
-        return { x: mean((p) => p.x) + box.x, y: mean((p) => p.y) + box.y };
+        return { x: mean((p) => p.x), y: mean((p) => p.y) };
       }
-      const point = path.getPointAtLength(path.getTotalLength() * t);
-      return { x: point.x + box.x, y: point.y + box.y };
+      const point = at(t);
+      return { x: point.x, y: point.y };
     }, along);
   }
 

@@ -102,7 +102,7 @@ export interface Tried {
   amount: Vec3;
   refused: Refusal | null;
   /** What the trial makes of the lead. */
-  lead: { placement: Placement; world: number[]; pivotInWorld: Vec3; liningUp: number } | null;
+  lead: { placement: Placement; pivotInWorld: Vec3; liningUp: number } | null;
 }
 
 export interface Kept {

@@ -28,6 +28,8 @@ export class Handles {
   private key = '';
   private held: Held | null = null;
   private box = new DOMRect();
+  /** What stands about the centre of the handles; moves with it as a whole. */
+  private readonly centred = document.createElementNS(svg, 'g');
   private startPivot: Vector3 | null = null;
   private readonly parts = new Map<string, SVGGElement>();
 
@@ -36,6 +38,7 @@ export class Handles {
     private readonly stage: Stage,
     private readonly view: View,
   ) {
+    root.append(this.centred);
     root.addEventListener('pointerdown', (e) => this.press(e));
     root.addEventListener('pointermove', (e) => this.move(e));
     root.addEventListener('pointerup', (e) => this.release(e));
@@ -88,7 +91,8 @@ export class Handles {
         place.y < this.view.eye.height + 200
       ) {
         if (state.handlesOn && !locked) this.drawVerb(shown, frame, centre);
-        this.drawPivot(shown, place, state.verb === 'pivot');
+        this.drawPivot(shown, state.verb === 'pivot');
+        attributes(this.centred, { transform: `translate(${place.x.toFixed(2)} ${place.y.toFixed(2)})` });
         if (this.stage.view === this.view) this.drawFlag(shown, place, state.lead.node.name, locked);
         this.drawReading(shown);
       }
@@ -128,17 +132,23 @@ export class Handles {
   private drawVerb(shown: Set<string>, frame: Frame, centre: Vector3): void {
     const verb = get().verb;
     const size = this.size(centre);
-    const at = (v: Vector3) => this.view.eye.project(centre.clone().addScaledVector(v, size));
+    const c = this.view.eye.project(centre)!;
+    // From the centre, in tenths of a pixel: while it moves, hardly anything but its place is written anew.
+    const tenth = (v: number) => Math.round(v * 10) / 10;
+    const at = (v: Vector3) => {
+      const p = this.view.eye.project(centre.clone().addScaledVector(v, size));
+      return p && { x: tenth(p.x - c.x), y: tenth(p.y - c.y) };
+    };
     const axes = [0, 1, 2].map((i) => this.axis(frame, i));
     const words = this.words();
     // Later parts lie over earlier ones: flat quarter discs must not be hidden below the ring.
     const moves = verb === 'move' || verb === 'pivot';
-    if (moves) this.drawCircle(shown, 'ring', 16, `${words.verb} in the view plane`, centre);
+    if (moves) this.drawCircle(shown, 'ring', 16, `${words.verb} in the view plane`);
     if (moves) for (const i of [0, 1, 2]) this.drawQuarter(shown, i, axes, at, words);
     if (verb === 'rotate') this.drawArcs(shown, axes, at, centre, words);
     for (const i of [0, 1, 2]) this.drawNeedle(shown, i, axes[i]!, at, words);
-    if (verb === 'scale') this.drawRoundPad(shown, centre);
-    if (verb === 'rotate') this.drawCircle(shown, 'viewArc', this.length * 1.22, 'Rotate in the view plane', centre);
+    if (verb === 'scale') this.drawRoundPad(shown);
+    if (verb === 'rotate') this.drawCircle(shown, 'viewArc', this.length * 1.22, 'Rotate in the view plane');
   }
 
   private size(centre: Vector3): number {
@@ -260,33 +270,29 @@ export class Handles {
     path(g, 'wedge', `M${zero.x} ${zero.y}${points.map((p) => (p ? `L${p.x} ${p.y}` : '')).join('')}Z`);
   }
 
-  private drawCircle(shown: Set<string>, part: string, radius: number, label: string, centre: Vector3): void {
-    const c = this.view.eye.project(centre);
-    if (!c) return;
+  private drawCircle(shown: Set<string>, part: string, radius: number, label: string): void {
     const g = this.part(shown, part, 'axis-none', part, 0, label);
-    const d = `M${c.x - radius} ${c.y}a${radius} ${radius} 0 1 0 ${2 * radius} 0a${radius} ${radius} 0 1 0 ${-2 * radius} 0`;
+    const d = `M${-radius} 0a${radius} ${radius} 0 1 0 ${2 * radius} 0a${radius} ${radius} 0 1 0 ${-2 * radius} 0`;
     if (part === 'ring') path(g, 'hit-area', d);
     else path(g, 'hit', d);
     path(g, 'line thin', d);
   }
 
-  private drawRoundPad(shown: Set<string>, centre: Vector3): void {
-    const c = this.view.eye.project(centre);
-    if (!c) return;
+  private drawRoundPad(shown: Set<string>): void {
     const g = this.part(shown, 'roundPad', 'axis-none', 'roundPad', 0, 'Scale along all three');
-    const circle = (r: number) => `M${c.x - r} ${c.y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`;
+    const circle = (r: number) => `M${-r} 0a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`;
     path(g, 'hit-area', circle(17));
     path(g, 'fill', circle(14));
   }
 
-  private drawPivot(shown: Set<string>, c: { x: number; y: number }, editing: boolean): void {
-    const g = this.plain(shown, 'pivot', 'pivot');
+  private drawPivot(shown: Set<string>, editing: boolean): void {
+    const g = this.plain(shown, 'pivot', 'pivot', this.centred);
     const circles = children(g, 'circle', 2);
-    attributes(circles[0]!, { cx: c.x, cy: c.y, r: editing ? 8 : 6 });
-    attributes(circles[1]!, { cx: c.x, cy: c.y, r: 2 });
+    attributes(circles[0]!, { r: editing ? 8 : 6 });
+    attributes(circles[1]!, { r: 2 });
     const lines = children(g, 'line', editing ? 4 : 0);
     [[1, 0], [-1, 0], [0, 1], [0, -1]].forEach(([x, y], i) => {
-      if (lines[i]) attributes(lines[i], { x1: c.x + x! * 8, y1: c.y + y! * 8, x2: c.x + x! * 15, y2: c.y + y! * 15 });
+      if (lines[i]) attributes(lines[i], { x1: x! * 8, y1: y! * 8, x2: x! * 15, y2: y! * 15 });
     }); // prettier-ignore
     toEnd(g, circles[1]!);
   }
@@ -328,7 +334,7 @@ export class Handles {
     const [words] = children(g, 'text', 1) as SVGTextElement[];
     if (words!.textContent !== text) {
       words!.textContent = text;
-      g.dataset['width'] = String(words!.getComputedTextLength() + 18);
+      g.dataset['width'] = String(widthOf(text, g.getAttribute('class') === 'reading') + 18);
     }
     const width = Number(g.dataset['width']);
     const left = Math.max(4, Math.min(x, this.view.eye.width - width - 8));
@@ -452,7 +458,7 @@ export class Handles {
     return { x: event.clientX - box.left, y: event.clientY - box.top };
   }
 
-  private plain(shown: Set<string>, name: string, className: string): SVGGElement {
+  private plain(shown: Set<string>, name: string, className: string, into: SVGElement = this.root): SVGGElement {
     shown.add(name);
     let g = this.parts.get(name);
     if (!g) {
@@ -460,7 +466,7 @@ export class Handles {
       g.setAttribute('class', className);
       g.setAttribute('aria-hidden', 'true');
       this.parts.set(name, g);
-      this.root.append(g);
+      into.append(g);
     }
     return g;
   }
@@ -473,7 +479,7 @@ export class Handles {
     axis: number,
     label: string,
   ): SVGGElement {
-    const g = this.plain(shown, name, className);
+    const g = this.plain(shown, name, className, this.centred);
     if (!g.dataset['handle']) {
       g.removeAttribute('aria-hidden');
       g.setAttribute('role', 'button');
@@ -530,6 +536,14 @@ function tag(g: SVGGElement, x: number, y: number, letter: string): void {
   const over = g.querySelector(':scope > .hit-area')!;
   attributes(over, { cx: x, cy: y, r: 13 });
   toEnd(g, over, t);
+}
+
+const ruler = document.createElement('canvas').getContext('2d')!;
+
+/** How wide words are, asked without laying the page out. */
+function widthOf(text: string, numbers: boolean): number {
+  ruler.font = numbers ? "700 12px 'Commit Mono'" : "600 12px 'Instrument Sans Variable'";
+  return ruler.measureText(text).width;
 }
 
 /** Brings what is drawn last to the end, and touches nothing where it stands there already. */
