@@ -28,11 +28,14 @@ public static class Euler
         var middle = Degrees.Atan2(sinMiddle, cosMiddle);
         if (cosMiddle < LinedUpCosine)
         {
-            return LinedUp(r, order, previous, middle);
+            var kept = Triple(order, Inner(r, order, middle, previous[k]), middle, 0);
+            return Near(kept, previous).With(k, previous[k]);
         }
 
+        // Near where the axes line up, outer and inner angle are hard to tell apart; the inner one then takes what the outer
+        // one has missed, so that together they give the rotation to the last digits.
         var outer = Degrees.Atan2(sign * r[j, i], r[i, i]);
-        var inner = Degrees.Atan2(sign * r[k, j], r[k, k]);
+        var inner = Inner(r, order, middle, outer);
         return Nearer(
             Near(Triple(order, inner, middle, outer), previous),
             Near(Triple(order, inner + 180, 180 - middle, outer + 180), previous),
@@ -59,12 +62,12 @@ public static class Euler
             .WithColumn(inner, afterMiddle.Column(inner));
     }
 
-    private static Vec3 LinedUp(Mat3 r, EulerOrder order, Vec3 previous, double middle)
+    /// <summary>The inner angle of a rotation whose two others are known: what is left when they are turned back.</summary>
+    private static double Inner(Mat3 r, EulerOrder order, double middle, double outer)
     {
-        var (i, j, k) = order.Letters();
-        var rest = (Mat3.Rotation(k, previous[k]) * Mat3.Rotation(j, middle)).Transposed() * r;
-        var inner = Degrees.Atan2(order.Parity() * rest[k, j], rest[j, j]);
-        return Near(Triple(order, inner, middle, 0), previous).With(k, previous[k]);
+        var (_, j, k) = order.Letters();
+        var rest = (Mat3.Rotation(k, outer) * Mat3.Rotation(j, middle)).Transposed() * r;
+        return Degrees.Atan2(order.Parity() * rest[k, j], rest[j, j]);
     }
 
     private static Vec3 Triple(EulerOrder order, double inner, double middle, double outer)

@@ -40,7 +40,17 @@ public sealed partial class CoreJson : JsonSerializerContext
         {
             throw NotUnderstood(e);
         }
+        catch (NotSupportedException e) when (IsWithoutKind(e))
+        {
+            throw WithoutKind();
+        }
     }
+
+    /// <summary>True for what the reader says of an edit without "do", or of a space or point without "kind".</summary>
+    public static bool IsWithoutKind(Exception e) => e is NotSupportedException { Source: "System.Text.Json" };
+
+    public static Refusal WithoutKind() =>
+        new(Refusals.NotUnderstood, "An edit needs its \"do\", a space or a point its \"kind\". Check the call against /openapi/v1.json.");
 
     public static Refusal NotUnderstood(JsonException e)
     {

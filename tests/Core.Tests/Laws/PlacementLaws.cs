@@ -147,6 +147,19 @@ public sealed class PlacementLaws
             Assert.True(stored.Basis.Distance(linear) <= 1e-12 * linear.Norm);
         });
 
+    /// <summary>The hardest place: close to where two axes line up, at every distance from it.</summary>
+    [Fact]
+    public void Angles_give_the_rotation_back_also_close_to_where_two_axes_line_up() =>
+        Gen.Select(Some.Angles, Some.Orders, Gen.Double[0, 14], Gen.Bool, Gen.Bool).Sample(
+            (angles, order, exponent, below, beyond) =>
+            {
+                var middle = (below ? -90 : 90) + (beyond ? 1 : -1) * Math.Pow(10, -exponent);
+                var r = Euler.ToMatrix(angles.With(order.Letters().Middle, middle), order);
+                var read = Euler.FromMatrix(r, order, Vec3.Zero);
+                Assert.True(Euler.ToMatrix(read, order).Distance(r) <= 3e-8 * (Math.Pow(10, -exponent) < 1e-6 ? 1 : 0) + 1e-14);
+            },
+            iter: 3000);
+
     [Fact]
     public void What_would_be_thinner_than_a_million_to_one_is_refused()
     {
