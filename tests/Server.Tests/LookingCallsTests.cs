@@ -59,28 +59,28 @@ public sealed class LookingCallsTests(RunningServer server) : IDisposable
     {
         var id = await _caller.NewScene();
         await Put("Pair", "b", "a");
-        await Put("One", "a");
+        await Put("a/b", "a");
         await Put("Pair", "a", "b");
         var list = (await _caller.Get($"api/scenes/{id}/selections")).AsArray();
-        Assert.Equal(["One", "Pair"], list.Select(s => (string?)s!["name"]));
-        Assert.Equal(["a", "b"], list[1]!["nodes"]!.AsArray().Select(n => (string?)n));
-        Assert.Equal(HttpStatusCode.NoContent, (await _caller.Send(HttpMethod.Delete, $"api/scenes/{id}/selections/One")).StatusCode);
-        await _caller.Refused(HttpMethod.Delete, $"api/scenes/{id}/selections/One", null, 404, "not-found");
+        Assert.Equal(["Pair", "a/b"], list.Select(s => (string?)s!["name"]));
+        Assert.Equal(["a", "b"], list[0]!["nodes"]!.AsArray().Select(n => (string?)n));
+        Assert.Equal(HttpStatusCode.NoContent, (await _caller.Send(HttpMethod.Delete, $"api/scenes/{id}/selections?name=a%2Fb")).StatusCode);
+        await _caller.Refused(HttpMethod.Delete, $"api/scenes/{id}/selections?name=a%2Fb", null, 404, "not-found");
         Assert.Single((await _caller.Get($"api/scenes/{id}/selections")).AsArray());
 
         async Task Put(string name, params string[] nodes) => Assert.Equal(
             HttpStatusCode.NoContent,
-            (await _caller.Send(HttpMethod.Put, $"api/scenes/{id}/selections/{name}", new { nodes })).StatusCode);
+            (await _caller.Send(HttpMethod.Put, $"api/scenes/{id}/selections", new { name, nodes })).StatusCode);
     }
 
     [Fact]
     public async Task A_selection_needs_a_name_and_objects_that_are_there()
     {
         var id = await _caller.NewScene();
-        await _caller.Refused(HttpMethod.Put, $"api/scenes/{id}/selections/X", new { nodes = Array.Empty<string>() }, 400, "nothing-picked");
-        await _caller.Refused(HttpMethod.Put, $"api/scenes/{id}/selections/X", new { nodes = new[] { "gone" } }, 404, "not-found");
-        await _caller.Refused(HttpMethod.Put, $"api/scenes/{id}/selections/%20", new { nodes = new[] { "a" } }, 400, "not-understood");
-        await _caller.Refused(HttpMethod.Put, $"api/scenes/{id}/selections/{new string('x', 501)}", new { nodes = new[] { "a" } }, 413, "too-large");
+        await _caller.Refused(HttpMethod.Put, $"api/scenes/{id}/selections", new { name = "X", nodes = Array.Empty<string>() }, 400, "nothing-picked");
+        await _caller.Refused(HttpMethod.Put, $"api/scenes/{id}/selections", new { name = "X", nodes = new[] { "gone" } }, 404, "not-found");
+        await _caller.Refused(HttpMethod.Put, $"api/scenes/{id}/selections", new { name = " ", nodes = new[] { "a" } }, 400, "not-understood");
+        await _caller.Refused(HttpMethod.Put, $"api/scenes/{id}/selections", new { name = new string('x', 501), nodes = new[] { "a" } }, 413, "too-large");
         await _caller.Refused(HttpMethod.Get, "api/scenes/none/selections", null, 404, "not-found");
     }
 

@@ -6,7 +6,7 @@ using CalmPivot.Server.Store;
 
 namespace CalmPivot.Server.Api;
 
-public sealed record SelectionRequest(string[] Nodes);
+public sealed record SelectionRequest(string Name, string[] Nodes);
 
 /// <summary>The calls on named selections of a scene.</summary>
 internal static class SelectionCalls
@@ -16,8 +16,8 @@ internal static class SelectionCalls
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapGet("/scenes/{id}/selections", List).Produces<List<NamedSelection>>();
-        api.MapPut("/scenes/{id}/selections/{name}", Write).Produces(204);
-        api.MapDelete("/scenes/{id}/selections/{name}", Remove).Produces(204);
+        api.MapPut("/scenes/{id}/selections", Write).Produces(204);
+        api.MapDelete("/scenes/{id}/selections", Remove).Produces(204);
     }
 
     private static async Task<IResult> List(string id, OpenScenes scenes, SelectionStore store)
@@ -26,9 +26,9 @@ internal static class SelectionCalls
         return Results.Ok(await store.List(id));
     }
 
-    private static async Task<IResult> Write(string id, string name, SelectionRequest request, OpenScenes scenes, SelectionStore store)
+    private static async Task<IResult> Write(string id, SelectionRequest request, OpenScenes scenes, SelectionStore store)
     {
-        var fitting = Rename.Fitting(name);
+        var fitting = Rename.Fitting(request.Name);
         var scene = await scenes.Get(id);
         if (request.Nodes.Length is 0 or > SceneDocument.MostNodes)
         {

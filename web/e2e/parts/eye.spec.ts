@@ -111,3 +111,94 @@ test('what lies behind the eye is nowhere in the picture', () => {
   const behind = e.position().multiplyScalar(2).sub(e.look.target);
   expect(e.project(behind)).toBeNull();
 });
+
+test('like a free ball the eye turns over the top and stays square', () => {
+  const e = eye();
+  for (let i = 0; i < 200; i++) e.orbit(13, 37, new Vector3(1, 2, 3), true);
+  const world = e.world();
+  const column = (i: number) => new Vector3(world[4 * i], world[4 * i + 1], world[4 * i + 2]);
+  for (const i of [0, 1, 2]) {
+    expect(column(i).length()).toBeCloseTo(1, 9);
+    expect(column(i).dot(column((i + 1) % 3))).toBeCloseTo(0, 9);
+  }
+  expect(Math.abs(e.pitch)).toBeLessThanOrEqual(Math.PI / 2);
+});
+
+test('from straight above, orbiting leaves the view and never turns it over', () => {
+  const e = eye(true);
+  e.look.turn = turnOf(0, Math.PI / 2);
+  e.update();
+  expect(e.pitch).toBeCloseTo(Math.PI / 2, 9);
+  e.orbit(0, -50, null);
+  expect(e.pitch).toBeLessThan(1.3);
+  e.orbit(0, 1e5, null);
+  expect(e.pitch).toBeLessThanOrEqual(Math.PI / 2 + 1e-9);
+});
+
+test('through a camera the frame has the final picture’s aspect and shows just what the camera sees', () => {
+  for (const aspect of [16 / 9, 1, 0.5, 3]) {
+    const e = eye();
+    e.lens = { projection: 'perspective', fov: 40, height: 4, aspect };
+    e.stand([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 10, 1], 10);
+    e.update();
+    const frame = e.frame()!;
+    expect(frame.width / frame.height).toBeCloseTo(aspect, 9);
+    expect(frame.x).toBeGreaterThanOrEqual(0);
+    expect(frame.y).toBeGreaterThanOrEqual(0);
+    // The upper edge of what a lens of 40° sees, ten metres away, lies on the frame's upper edge.
+    const top = e.project(new Vector3(0, 10 * Math.tan((20 * Math.PI) / 180), 0))!;
+    expect(top.y).toBeCloseTo(frame.y, 3);
+    const right = e.project(new Vector3(10 * Math.tan((20 * Math.PI) / 180) * aspect, 0, 0))!;
+    expect(right.x).toBeCloseTo(frame.x + frame.width, 3);
+  }
+});
+
+test('through a parallel camera the frame is as high as the camera says', () => {
+  const e = eye(true);
+  e.lens = { projection: 'parallel', fov: 40, height: 3, aspect: 1.5 };
+  e.stand([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 2, 2, 10, 1], 10);
+  e.update();
+  const frame = e.frame()!;
+  expect(e.project(new Vector3(2, 3.5, 0))!.y).toBeCloseTo(frame.y, 3);
+  expect(e.project(new Vector3(0, 2, -50))!.x).toBeCloseTo(frame.x + frame.width / 2 - (2 * frame.height) / 3, 3);
+});
+
+test('the dolly never stalls, however near the last thing looked at was', () => {
+  const e = eye();
+  const far = e.position().add(new Vector3(0, 0, -300));
+  e.look = { target: e.position().add(new Vector3(0, 0, -0.001)), turn: turnOf(0, 0), distance: 0.001 };
+  e.update();
+  const before = e.position().distanceTo(far);
+  for (let i = 0; i < 20; i++) e.dolly(-0.2, far);
+  expect(e.position().distanceTo(far)).toBeLessThan(before * 0.05);
+});
+
+test('near and far planes hold the whole scene, from a speck to a town', () => {
+  for (const [radius, distance] of [
+    [0.001, 0.004],
+    [10, 3],
+    [4000, 0.5],
+    [4000, 20000],
+  ] as const) {
+    const e = eye();
+    e.scene = { centre: new Vector3(0, 0, 0), radius };
+    e.look = { target: new Vector3(), turn: turnOf(0.3, 0.2), distance };
+    e.update();
+    const camera = e.camera as { near: number; far: number } & typeof e.camera;
+    expect(camera.near).toBeGreaterThan(0);
+    expect(camera.near).toBeLessThan(distance);
+    expect(camera.far).toBeGreaterThan(e.position().length() + radius);
+  }
+});
+
+test('framing leaves what is covered at the foot alone', () => {
+  const e = eye();
+  const [low, high] = [new Vector3(-1, -1, -1), new Vector3(1, 1, 1)];
+  e.look = e.framing(low, high, 150);
+  e.update();
+  for (let i = 0; i < 8; i++) {
+    const at = e.project(new Vector3(i & 1 ? -1 : 1, i & 2 ? -1 : 1, i & 4 ? -1 : 1))!;
+    expect(at.y).toBeLessThan(600 - 150);
+    expect(at.y).toBeGreaterThan(0);
+  }
+});

@@ -114,9 +114,9 @@ export const api = {
     json<void>('PATCH', `${scene(id)}/steps/${number}`, name === null ? {} : { name }),
   selections: (id: string) => json<NamedSelection[]>('GET', `${scene(id)}/selections`),
   keepSelection: (id: string, name: string, nodes: string[]) =>
-    json<void>('PUT', `${scene(id)}/selections/${encodeURIComponent(name)}`, { nodes }),
+    json<void>('PUT', `${scene(id)}/selections`, { name, nodes }),
   forgetSelection: (id: string, name: string) =>
-    json<void>('DELETE', `${scene(id)}/selections/${encodeURIComponent(name)}`),
+    json<void>('DELETE', `${scene(id)}/selections?name=${encodeURIComponent(name)}`),
   unused: (id: string) => json<Unused>('GET', `${scene(id)}/unused`),
   clearUnused: (id: string) => json<Unused>('DELETE', `${scene(id)}/unused`),
   settings: () => json<Settings>('GET', '/api/me/settings'),

@@ -5,6 +5,8 @@ import { hint as keyHint } from '../commands';
 import { chooseAbout, chooseSpace, chooseVerb, toggleAxis } from '../commands/sentence';
 import { get, set, useStore, type AboutKind, type PageState, type SpaceKind, type Verb } from '../state/store';
 import { middleCut } from '../stage/handles';
+import { navigationWords } from '../stage/navigation';
+import { ownSettings } from '../state/settings';
 import { Amount } from './Amount';
 import { VerbIcon } from './VerbIcon';
 import { Word } from './Word';
@@ -280,7 +282,7 @@ function pickingHint(picking: 'surface' | 'point'): string {
 }
 
 function hint(verb: Verb, count: number): string {
-  if (count === 0) return 'Click picks, Ctrl+click adds. The right button orbits, the wheel comes nearer.';
+  if (count === 0) return `Click picks, Ctrl+click adds. ${navigationWords[ownSettings().navigation.set].means}.`;
   const handle = {
     move: 'Drag a needle, or type a length.',
     rotate: 'Drag an arc, or type degrees.',

@@ -7,45 +7,33 @@ import {
   Points,
   type BufferGeometry,
   type InstancedBufferAttribute as Attribute,
-  type Material,
 } from 'three';
 import { edgesOf } from './edges';
 import { lookOf, type Look, type Materials, type Shading } from './shading';
 import type { DrawnPart } from '../core/geometry';
 import type { Material as NodeMaterial } from '../core/bridge';
 
-/** Lines drawn many times over in one call: three.js draws whatever calls itself instanced so. */
-export class InstancedLines extends LineSegments {
-  readonly isInstancedMesh = true;
-  readonly morphTexture = null;
-  count = 0;
-  instanceColor: Attribute | null = null;
-
-  constructor(
-    geometry: BufferGeometry,
-    public instanceMatrix: Attribute,
-    material?: Material,
-  ) {
-    super(geometry, material);
-  }
+/** What three.js asks of an object that is drawn many times over in one call; lines and points have no class for it. */
+interface Repeated {
+  readonly isInstancedMesh: true;
+  readonly morphTexture: null;
+  instanceMatrix: Attribute;
+  instanceColor: Attribute | null;
+  count: number;
 }
 
-class InstancedPoints extends Points {
-  readonly isInstancedMesh = true;
-  readonly morphTexture = null;
-  count = 0;
-  instanceColor: Attribute | null = null;
+export type RepeatedLines = LineSegments & Repeated;
+export type Instanced = InstancedMesh | RepeatedLines | (Points & Repeated);
 
-  constructor(
-    geometry: BufferGeometry,
-    public instanceMatrix: Attribute,
-    material?: Material,
-  ) {
-    super(geometry, material);
-  }
+export function repeated<T extends LineSegments | Points>(object: T, instanceMatrix: Attribute): T & Repeated {
+  return Object.assign(object, {
+    isInstancedMesh: true,
+    morphTexture: null,
+    instanceMatrix,
+    instanceColor: null,
+    count: 0,
+  } as const);
 }
-
-export type Instanced = InstancedMesh | InstancedLines | InstancedPoints;
 
 /** Who stands at a place of a batch; told when the place changes. */
 export interface Member {
@@ -58,7 +46,7 @@ export interface Member {
 export class Batch {
   readonly members: Member[] = [];
   readonly surface: Instanced;
-  private wires: InstancedLines | null = null;
+  private wires: RepeatedLines | null = null;
   private matrices: InstancedBufferAttribute;
   private colors: InstancedBufferAttribute;
   private readonly tint = new Color();
@@ -81,9 +69,12 @@ export class Batch {
       mesh.castShadow = mesh.receiveShadow = true;
       this.surface = mesh;
     } else if (part.mode === 'lines') {
-      this.surface = new InstancedLines(part.geometry, this.matrices, symbol ? materials.symbol : materials.line);
+      this.surface = repeated(
+        new LineSegments(part.geometry, symbol ? materials.symbol : materials.line),
+        this.matrices,
+      );
     } else {
-      this.surface = new InstancedPoints(part.geometry, this.matrices, materials.point);
+      this.surface = repeated(new Points(part.geometry, materials.point), this.matrices);
     }
     this.dress(this.surface);
   }
@@ -151,7 +142,7 @@ export class Batch {
     if (material) this.surface.material = material;
     if (wired && !this.wires) {
       this.part.edges ??= edgesOf(this.part.geometry);
-      this.wires = new InstancedLines(this.part.edges, this.matrices, this.materials.edge);
+      this.wires = repeated(new LineSegments(this.part.edges, this.materials.edge), this.matrices);
       this.dress(this.wires);
       added(this.wires);
     }

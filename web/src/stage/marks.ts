@@ -1,6 +1,6 @@
-import { InstancedBufferAttribute, InstancedMesh, Scene, type Material, type Matrix4 } from 'three';
+import { InstancedBufferAttribute, InstancedMesh, LineSegments, Scene, type Material, type Matrix4 } from 'three';
 import type { DrawnPart } from '../core/geometry';
-import { InstancedLines } from './batches';
+import { repeated, type RepeatedLines } from './batches';
 
 /** How a node is marked. Each marking has a look of its own in the outlines. */
 export type Marking = 'lead' | 'picked' | 'riding' | 'hovered' | 'ghost';
@@ -12,7 +12,7 @@ export interface Marked {
   marking: Marking;
 }
 
-type Silhouette = InstancedMesh | InstancedLines;
+type Silhouette = InstancedMesh | RepeatedLines;
 
 /** The silhouettes of what is marked, instanced like the pictures, in a scene of their own. */
 export class Marks {
@@ -84,7 +84,7 @@ function silhouetteOf(part: DrawnPart, room: number): Silhouette {
   const made =
     part.mode === 'triangles'
       ? new InstancedMesh(part.geometry, undefined, room)
-      : new InstancedLines(part.geometry, new InstancedBufferAttribute(new Float32Array(16 * room), 16));
+      : repeated(new LineSegments(part.geometry), new InstancedBufferAttribute(new Float32Array(16 * room), 16));
   made.frustumCulled = false;
   made.matrixAutoUpdate = made.matrixWorldAutoUpdate = false;
   return made;
