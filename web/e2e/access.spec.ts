@@ -14,6 +14,8 @@ for (const theme of ['day', 'night'] as const) {
 }
 
 test('what opens over the page can be used without seeing it', async ({ page }) => {
+  // Nine looks at the whole page.
+  test.setTimeout(120_000);
   const room = await Room.open(page);
   await room.pick('moon-arm');
   const check = async (what: string) => {

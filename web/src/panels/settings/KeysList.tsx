@@ -15,12 +15,12 @@ export function KeysList() {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content className="menu w-[640px] p-3" align="end" sideOffset={6} aria-label="Keys">
-          <header className="mb-2 flex items-center justify-between">
+          <div className="mb-2 flex items-center justify-between">
             <h2 className="panel-title">Keys, while the stage has the focus</h2>
             <button type="button" className="btn" onClick={() => set({ open: 'settings', settingsAt: 'Keys' })}>
               Change them
             </button>
-          </header>
+          </div>
           <dl className="m-0 columns-2 gap-6">
             {shown.map((c) => (
               <div key={c.id} className="flex break-inside-avoid gap-3 py-0.5">

@@ -48,7 +48,7 @@ export function KeysPart() {
         );
         if (shown.length === 0) return null;
         return (
-          <section key={group} aria-label={group}>
+          <section key={group} aria-label={`Keys: ${group}`}>
             <h3 className="panel-title mt-3 mb-1">{group}</h3>
             {shown.map((command) => (
               <div key={command.id} className="flex min-h-8 items-center gap-1.5">

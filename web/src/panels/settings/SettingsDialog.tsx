@@ -30,12 +30,12 @@ export function SettingsDialog() {
           aria-describedby={undefined}
           onInteractOutside={(e) => e.preventDefault()}
         >
-          <header className="flex h-11 items-center justify-between border-b border-line pr-2 pl-4">
+          <div className="flex h-11 items-center justify-between border-b border-line pr-2 pl-4">
             <Dialog.Title className="m-0 text-[14px] font-semibold">Settings</Dialog.Title>
             <Dialog.Close className="btn-quiet" aria-label="Close the settings" title="Close (Esc)">
               <X size={16} aria-hidden />
             </Dialog.Close>
-          </header>
+          </div>
           <Tabs.Root
             orientation="vertical"
             value={at}

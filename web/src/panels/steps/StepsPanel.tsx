@@ -14,7 +14,7 @@ export function StepsPanel({ width }: { width: number }) {
   const steps = useStore((s) => s.steps);
   const number = useStore((s) => s.stepNumber);
   const rows = useStore((s) => s.rows);
-  const scroller = useRef<HTMLOListElement>(null);
+  const scroller = useRef<HTMLDivElement>(null);
   const shown = steps.toReversed();
   const list = useVirtualizer({
     count: shown.length,
@@ -43,25 +43,25 @@ export function StepsPanel({ width }: { width: number }) {
         leave();
       }}
     >
-      <header className="flex items-center justify-between border-b border-line py-1.5 pr-1.5 pl-3.5">
+      <div className="flex items-center justify-between border-b border-line py-1.5 pr-1.5 pl-3.5">
         <h2 className="panel-title">Steps</h2>
         <button type="button" className="btn-quiet" aria-label="Close the steps" title="Close (Esc)" onClick={leave}>
           <X size={15} aria-hidden />
         </button>
-      </header>
+      </div>
       {steps.length === 0 && <p className="m-3.5 text-ink-2">Nothing has been done in this scene yet.</p>}
-      <ol
+      <div
         ref={scroller}
-        className="m-0 min-h-0 flex-1 list-none overflow-auto p-1.5"
+        className="min-h-0 flex-1 overflow-auto p-1.5"
         onPointerLeave={() => void session.showStep(null)}
         tabIndex={-1}
       >
-        <div role="presentation" className="relative" style={{ height: list.getTotalSize() }}>
+        <ol className="relative m-0 list-none p-0" style={{ height: list.getTotalSize() }}>
           {list.getVirtualItems().map((item) => (
             <StepRow key={shown[item.index]!.number} step={shown[item.index]!} top={item.start} />
           ))}
-        </div>
-      </ol>
+        </ol>
+      </div>
       <p className="m-0 border-t border-line px-3.5 py-1.5 text-ink-2">
         Point at a step to see what it moved; press it to go there. Only your own steps can be taken back.
       </p>
