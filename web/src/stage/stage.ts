@@ -40,7 +40,7 @@ export class Stage implements Picture {
   private readonly studio = new Studio();
   private requested = 0;
   private readonly origin = new Vector3();
-  private colors = { stage: '', ink: '', plum: '' };
+  private colors = { stage: '', ink: '', plum: '', line: '' };
   private width = 1;
   private height = 1;
   private readonly matrices: Matrix4[] = [];
@@ -132,8 +132,6 @@ export class Stage implements Picture {
     const ratio = Math.min(2, window.devicePixelRatio || 1) * (this.pace.coarse ? 0.5 : 1);
     this.renderer.setPixelRatio(ratio);
     this.renderer.setSize(this.width, this.height, false);
-    this.renderer.setRenderTarget(null);
-    this.renderer.clear();
     this.outlines.resize(this.width, this.height, ratio);
     this.draw();
   }
@@ -161,7 +159,7 @@ export class Stage implements Picture {
     const style = getComputedStyle(document.documentElement);
     const color = (name: string) => style.getPropertyValue(name).trim();
     const night = document.documentElement.dataset['theme'] === 'night';
-    this.colors = { stage: color('--stage'), ink: color('--ink-3'), plum: color('--plum') };
+    this.colors = { stage: color('--stage'), ink: color('--ink-3'), plum: color('--plum'), line: color('--line') };
     this.scene.background = new Color(this.colors.stage);
     this.studio.setTheme(night);
     this.pictures.materials.setInk(color('--ink-2'), 0.85);
@@ -376,6 +374,13 @@ export class Stage implements Picture {
     this.requested = 0;
     this.pace.drawing(started);
     this.renderer.info.reset();
+    if (get().layout === 'four') {
+      // Between four views and below them the page's own colour shows.
+      this.renderer.setRenderTarget(null);
+      this.renderer.setClearColor(this.colors.line);
+      this.renderer.clear();
+      this.renderer.setClearColor(0x000000);
+    }
     for (const view of this.views) if (view.shown) this.drawView(view, now);
     this.frames++;
     this.drawTime = performance.now() - started;
