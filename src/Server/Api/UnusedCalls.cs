@@ -3,9 +3,6 @@ using CalmPivot.Server.Store;
 
 namespace CalmPivot.Server.Api;
 
-/// <summary>How many stored geometries and pictures of a scene no node uses, and their size.</summary>
-public sealed record UnusedAnswer(int Count, long Bytes);
-
 /// <summary>
 /// The calls that find and clear what is stored for a scene though no node uses it. Steps that would bring it back can then
 /// no longer be taken back; that is refused when it is tried.
@@ -14,8 +11,8 @@ internal static class UnusedCalls
 {
     public static void Map(IEndpointRouteBuilder api)
     {
-        api.MapGet("/scenes/{id}/unused", Find).Produces<UnusedAnswer>();
-        api.MapDelete("/scenes/{id}/unused", Clear).Produces<UnusedAnswer>();
+        api.MapGet("/scenes/{id}/unused", Find).Produces<UnusedBlobs>();
+        api.MapDelete("/scenes/{id}/unused", Clear).Produces<UnusedBlobs>();
     }
 
     private static async Task<IResult> Find(string id, OpenScenes scenes, BlobStore blobs) =>

@@ -7,6 +7,9 @@ using Npgsql;
 
 namespace CalmPivot.Server.Store;
 
+/// <summary>How many stored geometries and pictures of a scene no node uses, and their size.</summary>
+public sealed record UnusedBlobs(int Count, long Bytes);
+
 /// <summary>Geometry and pictures by their hash. Geometry that edits ask for is kept in memory, since it never changes.</summary>
 public sealed class BlobStore(NpgsqlDataSource source) : IGeometries
 {
@@ -42,7 +45,7 @@ public sealed class BlobStore(NpgsqlDataSource source) : IGeometries
     }
 
     /// <summary>Counts what a scene has stored beside what is used, and clears it when asked.</summary>
-    public async Task<Api.UnusedAnswer> Unused(string scene, string[] used, bool clear)
+    public async Task<UnusedBlobs> Unused(string scene, string[] used, bool clear)
     {
         await using var connection = await source.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
@@ -51,7 +54,7 @@ public sealed class BlobStore(NpgsqlDataSource source) : IGeometries
             select count(*), coalesce(sum(length(b.bytes)), 0)
             from scene_blobs s join blobs b using (hash) where s.scene_id = @scene and s.hash <> all(@used)
             """,
-            r => new Api.UnusedAnswer((int)r.GetInt64(0), r.GetInt64(1)),
+            r => new UnusedBlobs((int)r.GetInt64(0), r.GetInt64(1)),
             ("scene", scene),
             ("used", used));
         if (clear)

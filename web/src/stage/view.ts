@@ -143,14 +143,6 @@ export class View {
     return next;
   }
 
-  get hasPast(): boolean {
-    return this.past.some((m) => !same(m, this.moment()));
-  }
-
-  get hasFuture(): boolean {
-    return this.future.length > 0;
-  }
-
   private moment(): Moment {
     const { name, camera, parallel } = this.state();
     return { state: { name, camera, parallel }, look: copyOf(this.eye.heading) };

@@ -171,10 +171,6 @@ export const set = useStore.setState;
 
 export const orders: EulerOrder[] = ['XYZ', 'XZY', 'YXZ', 'YZX', 'ZXY', 'ZYX'];
 
-export function leadId(state: PageState): string | null {
-  return state.selection.at(-1) ?? null;
-}
-
 /** True where an ancestor of the node is picked, so that it rides along. */
 export function ridesAlong(state: PageState, id: string): boolean {
   const picked = new Set(state.selection);
