@@ -24,7 +24,13 @@ internal sealed record HeardAnswer(Stale Stale, IReadOnlyList<RefusalAnswer> Dro
 internal sealed record HeardStep(long Revision, NodeData[] Changed, string[] Removed, long? Ticket);
 
 /// <summary>The state of a trial: the words of the sentence, and a refusal where the last amount could not be done.</summary>
-internal sealed record TrialAnswer(Reading Reading, double[] Amount, RefusalAnswer? Refused, LeadAnswer? Lead);
+internal sealed record TrialAnswer(Reading Reading, double[] Amount, RefusalAnswer? Refused, LeadAnswer? Lead, CaughtAnswer? Caught);
+
+/// <summary>What a drag snapped to: its sign on the stage and its name in words.</summary>
+internal sealed record CaughtAnswer(SnapKind Kind, string Words, double[] Point, double[]? Normal, int InReach);
+
+/// <summary>What of a surface was pressed.</summary>
+internal sealed record SurfaceAnswer(string Part, double[] Upright, double[] Point);
 
 /// <summary>What of the lead a trial changes: few numbers, since it is asked at every move of the pointer.</summary>
 internal sealed record LeadAnswer(Placement Placement, double[] PivotInWorld, double LiningUp);
@@ -59,4 +65,8 @@ internal sealed record BoundsAnswer(double[] Low, double[] High);
 [JsonSerializable(typeof(CameraAnswer))]
 [JsonSerializable(typeof(ShadowAnswer[]))]
 [JsonSerializable(typeof(string[]))]
+[JsonSerializable(typeof(SnapRequest))]
+[JsonSerializable(typeof(CommonChannels))]
+[JsonSerializable(typeof(StrayPivot[]))]
+[JsonSerializable(typeof(SurfaceAnswer))]
 internal sealed partial class BridgeJson : JsonSerializerContext;

@@ -26,6 +26,7 @@ public static unsafe partial class Bridge
     private static Replica? _replica;
     private static Trial? _trial;
     private static Preview? _tried;
+    private static SceneDraft? _triedDraft;
 
     private static Replica Replica => _replica ?? throw new InvalidOperationException("No scene is open.");
 
@@ -33,7 +34,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static void Open(byte[] scene)
     {
-        (_trial, _tried) = (null, null);
+        (_trial, _tried, _triedDraft) = (null, null, null);
         _replica?.Dispose();
         _replica = new Replica(SceneBinary.Read(scene, Geometries));
     }
@@ -67,13 +68,13 @@ public static unsafe partial class Bridge
     public static string Outline()
     {
         var text = new StringBuilder();
-        foreach (var node in Replica.Scene.Branch(null))
+        foreach (var node in Replica.Scene.Branch(null).Concat(Replica.Scene.Marks.Select(id => Replica.Scene.Find(id)!)))
         {
             var s = node.Switches;
             text.Append(node.Id).Append('\t')
                 .Append(Replica.Evaluator.SlotOf(node.Id)).Append('\t')
                 .Append(node.Parent).Append('\t')
-                .Append(node.Kind switch { NodeKind.Shape => "shape", NodeKind.Mesh => "mesh", NodeKind.Group => "group", NodeKind.Light => "light", _ => "camera" }).Append('\t')
+                .Append(node.Kind switch { NodeKind.Shape => "shape", NodeKind.Mesh => "mesh", NodeKind.Group => "group", NodeKind.Light => "light", NodeKind.Mark => "mark", _ => "camera" }).Append('\t')
                 .Append((s.Working ? 1 : 0) | (s.Final ? 2 : 0) | (s.Locked ? 4 : 0)).Append('\t')
                 .Append(node.Geometry).Append('\t')
                 .Append(node.Name).Append('\n');
@@ -92,7 +93,7 @@ public static unsafe partial class Bridge
             return "";
         }
 
-        node = _trial?.Lead is { } lead && lead.Id == id ? lead : node;
+        node = Tried(id) ?? node;
         var world = Replica.Evaluator.WorldOf(id);
         var bounds = Extents.GeometryOf(scene, node)?.OwnBounds;
         return Write(
@@ -213,12 +214,63 @@ public static unsafe partial class Bridge
     /// <summary>Follows the pointer.</summary>
     /// <param name="step">The step in metres, degrees or as a factor; 0: none.</param>
     [JSExport]
-    public static string DragTo(double[] ray, bool fine, double step) =>
-        Tried(trial => trial.DragTo(RayOf(ray), fine, step > 0 ? step : null));
+    /// <param name="onGrid">Steps lie on the grid of the space.</param>
+    /// <param name="snap">How it snaps, with what the page's index proposes; empty: not.</param>
+    public static string DragTo(double[] ray, bool fine, double step, bool onGrid, string snap) => Tried(trial =>
+        trial.DragTo(RayOf(ray), fine, step > 0 ? step : null, onGrid, snap.Length == 0 ? null : JsonSerializer.Deserialize(snap, BridgeJson.Default.SnapRequest)));
 
     /// <summary>Tries an amount.</summary>
     [JSExport]
     public static string Try(double x, double y, double z) => Tried(trial => trial.Try(new(x, y, z)));
+
+    /// <summary>Tries a value that the sentence's axes are to have, instead of an amount by which they change.</summary>
+    [JSExport]
+    public static string TryTo(double value, bool x, bool y, bool z) => Tried(trial =>
+        trial.TryEdit(Towards.Value(Replica.Scene, trial.Template, value, [x, y, z])));
+
+    /// <summary>Position, rotation, scale and size that nodes have in common, as stored or in the world; while an edit is tried, the tried ones.</summary>
+    [JSExport]
+    public static string ChannelsOf(string ids, bool world) => Write(
+        CommonChannels.Of(TriedDraft ?? new SceneDraft(Replica.Scene), CoreJson.Read(ids, CoreJson.Default.StringArray), world),
+        BridgeJson.Default.CommonChannels);
+
+    /// <summary>Nodes whose pivot lies outside their bounds.</summary>
+    [JSExport]
+    public static string StrayPivots() => Write([.. PivotCheck.Of(Replica.Scene)], BridgeJson.Default.StrayPivotArray);
+
+    /// <summary>A node's placement, or one channel of it, as text for the clipboard.</summary>
+    /// <param name="channel">position, rotation or scale; empty: all.</param>
+    [JSExport]
+    public static string PlacementAsText(string id, string channel) => Replica.Scene.Find(id) is { } node
+        ? PlacementText.Write(node.Placement, channel.Length == 0 ? null : Enum.Parse<ChannelName>(channel, ignoreCase: true))
+        : "";
+
+    /// <summary>The edits that give nodes a placement from a pasted text.</summary>
+    [JSExport]
+    public static string PlacementFromText(string text, string ids, string bare) => Answer(() => Write(
+        [.. PlacementText.Read(text, CoreJson.Read(ids, CoreJson.Default.StringArray), bare.Length == 0 ? ChannelName.Position : Enum.Parse<ChannelName>(bare, ignoreCase: true))],
+        CoreJson.Default.EditArray));
+
+    /// <summary>What of a surface was pressed, with its upright: a vertex or an edge within reach, else the face.</summary>
+    /// <param name="corners">Triangles near the pointer in the node's own frame, nine numbers each; the pressed one first.</param>
+    /// <param name="at">The pressed point in the world.</param>
+    [JSExport]
+    public static string SurfaceAt(string id, double[] corners, double[] at, double reach)
+    {
+        var world = Replica.Scene.Find(id) is null ? Affine.Identity : Replica.Evaluator.WorldOf(id);
+        var (part, upright, point) = Faces.Pressed(world, corners, new(at[0], at[1], at[2]), reach);
+        return Write(new SurfaceAnswer(part.ToString().ToLowerInvariant(), upright.ToArray(), point.ToArray()), BridgeJson.Default.SurfaceAnswer);
+    }
+
+    /// <summary>The mean upright of several faces by their areas; zeros where they point against each other.</summary>
+    /// <param name="faces">Nine numbers each, in the frames of the nodes of the same places.</param>
+    [JSExport]
+    public static double[] MeanUpright(string ids, double[] faces)
+    {
+        var nodes = CoreJson.Read(ids, CoreJson.Default.StringArray);
+        Vec3 At(int i) => new(faces[i], faces[i + 1], faces[i + 2]);
+        return Faces.Mean(nodes.Select((id, i) => (Replica.Evaluator.WorldOf(id), At(9 * i), At(9 * i + 3), At(9 * i + 6)))).ToArray();
+    }
 
     /// <summary>Tries edits as they are, without an amount that changes; only the evaluator shows them.</summary>
     [JSExport]
@@ -226,8 +278,10 @@ public static unsafe partial class Bridge
     {
         _trial?.PutBack();
         _trial = null;
+        var draft = Batch.Draft(Replica.Scene, CoreJson.Read(edits, CoreJson.Default.EditArray));
         _tried ??= new Preview(Replica.Scene, Replica.Evaluator);
-        _tried.Show(Batch.Draft(Replica.Scene, CoreJson.Read(edits, CoreJson.Default.EditArray)));
+        _tried.Show(draft);
+        _triedDraft = draft;
         return "{}";
     });
 
@@ -235,9 +289,9 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string KeepTrial() => Answer(() =>
     {
-        var edit = _trial?.Edit ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
+        var edits = _trial?.Edits ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
         PutBack();
-        return Keep([edit]);
+        return Keep([.. edits]);
     });
 
     /// <summary>Ends the trial with everything as it was.</summary>
@@ -248,6 +302,7 @@ public static unsafe partial class Bridge
         _trial = null;
         _tried?.PutBack();
         _tried = null;
+        _triedDraft = null;
     }
 
     /// <summary>Makes edits at once, as one step, ahead of the server's answer.</summary>
@@ -312,7 +367,7 @@ public static unsafe partial class Bridge
     {
         if (_trial is not { } trial)
         {
-            return Write(new TrialAnswer(Reading.None, [0, 0, 0], null, null), BridgeJson.Default.TrialAnswer);
+            return Write(new TrialAnswer(Reading.None, [0, 0, 0], null, null, null), BridgeJson.Default.TrialAnswer);
         }
 
         RefusalAnswer? refused = null;
@@ -325,8 +380,17 @@ public static unsafe partial class Bridge
             refused = AnswerOf(refusal);
         }
 
-        return Write(new TrialAnswer(trial.Reading, trial.Amount.ToArray(), refused, LeadOf(trial)), BridgeJson.Default.TrialAnswer);
+        return Write(new TrialAnswer(trial.Reading, trial.Amount.ToArray(), refused, LeadOf(trial), CaughtOf(trial)), BridgeJson.Default.TrialAnswer);
     }
+
+    private static SceneDraft? TriedDraft => _trial?.Draft ?? _triedDraft;
+
+    /// <summary>A node as the edit that is tried would leave it.</summary>
+    private static Node? Tried(string id) => TriedDraft?.Find(id);
+
+    private static CaughtAnswer? CaughtOf(Trial trial) => trial.Caught is var (target, words, inReach)
+        ? new(target.Kind, words, target.Point.ToArray(), target.Normal?.ToArray(), inReach)
+        : null;
 
     private static LeadAnswer? LeadOf(Trial trial)
     {

@@ -42,6 +42,30 @@ internal static class Some
         Box("child", "parent", p[2]),
         Box("other", null, p[0])));
 
+    /// <summary>The same, with a mark that stands by itself and one that follows the parent.</summary>
+    public static readonly Gen<SceneDocument> MarkedChains = Gen.Select(Chains, Point, Angles, Point, Angles).Select((scene, at, turn, offset, turned) =>
+    {
+        scene.Apply(new([
+            new("pinned", null, Mark("pinned", null, at, turn)),
+            new("following", null, Mark("following", "parent", offset, turned, 2)),
+        ]));
+        return scene;
+    });
+
+    public static Node Mark(string id, string? source, Vec3 position, Vec3 rotation, double rank = 1) => new(
+        id,
+        id,
+        NodeKind.Mark,
+        source,
+        rank,
+        Placement.Default with { Position = position, Rotation = rotation, Takes = new(true, true, false) },
+        null,
+        null,
+        [],
+        null,
+        null,
+        Switches.Default);
+
     public static Gen<Vec3> Vector(Gen<double> number) => Gen.Select(number, number, number).Select((x, y, z) => new Vec3(x, y, z));
 
     /// <summary>One of some values.</summary>
@@ -81,6 +105,15 @@ internal static class Some
 
     public static void Near(Vec3 expected, Vec3 actual, double tolerance = 1e-9) =>
         Assert.True((expected - actual).Length <= tolerance * (1 + expected.Length), $"{expected} and {actual}");
+
+    /// <summary>The refusal of an edit that cannot be done; the scene stays as it is.</summary>
+    public static Refusal Refused(this SceneDocument scene, Edit edit)
+    {
+        var before = scene.Nodes.ToList();
+        var refusal = Assert.Throws<Refusal>(() => scene.Keep(edit));
+        Assert.Equal(before, scene.Nodes);
+        return refusal;
+    }
 
     private sealed class NoGeometries : IGeometries
     {

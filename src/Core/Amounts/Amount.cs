@@ -1,3 +1,6 @@
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Wire;
+
 namespace CalmPivot.Core.Amounts;
 
 /// <summary>What kind of number is typed; it decides which units fit.</summary>
@@ -9,6 +12,7 @@ public enum Quantity
 }
 
 /// <summary>How a typed amount acts on the present value.</summary>
+[JsonConverter(typeof(CamelCase<AmountMode>))]
 public enum AmountMode
 {
     Set,

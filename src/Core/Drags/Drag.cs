@@ -44,19 +44,68 @@ public sealed class Drag
     /// <summary>The amount after the pointer has come to a ray.</summary>
     /// <param name="fine">A tenth of the pointer's way, from where it is.</param>
     /// <param name="step">The amount is rounded to whole steps of this size, from the start of the drag.</param>
-    public Vec3 To(Ray ray, bool fine, double? step)
+    /// <param name="grid">What each amount starts from, where steps lie on a grid instead of beginning with the drag; null: from the start.</param>
+    public Vec3 To(Ray ray, bool fine, double? step, Vec3? grid = null)
     {
         var raw = Raw(ray, _last);
         _total += (raw - _last) * (fine ? 0.1 : 1);
         _last = raw;
-        double Stepped(double v) => step is > 0 and { } s ? Math.Round(v / s, MidpointRounding.AwayFromZero) * s : v;
-        var total = _total.Map(Stepped);
+        var total = _handle.Part is HandlePart.Pad or HandlePart.RoundPad
+            ? _total.With(0, Grown(_total.X, step, grid?[_handle.Axis] ?? 0))
+            : Stepped(_total, step, grid ?? Vec3.Zero);
         return _handle.Part switch
         {
             HandlePart.Pad => Vec3.One.With(_handle.Axis, Factor(total.X)),
             HandlePart.RoundPad => Vec3.One * Factor(total.X),
             _ => total,
         };
+    }
+
+    /// <summary>The axes that this handle moves; the others are left where they are, off the grid or on it.</summary>
+    private bool Moves(int axis) => _handle.Part switch
+    {
+        HandlePart.Needle => axis == _handle.Axis,
+        HandlePart.Quarter => axis != _handle.Axis,
+        HandlePart.Ring => true,
+        _ => axis == 0,
+    };
+
+    /// <summary>A size in steps of its growth, or so that the factor that is stored then lies on the grid.</summary>
+    private static double Grown(double grown, double? step, double from) => (step, from) switch
+    {
+        (not > 0, _) => grown,
+        (_, 0) => Math.Round(grown / step.Value, MidpointRounding.AwayFromZero) * step.Value,
+        _ => Math.Round(from * (1 + grown) / step.Value, MidpointRounding.AwayFromZero) * step.Value / from - 1,
+    };
+
+    private Vec3 Stepped(Vec3 total, double? step, Vec3 from)
+    {
+        if (step is not (> 0 and { } s))
+        {
+            return total;
+        }
+
+        for (var i = 0; i < 3; i++)
+        {
+            if (Moves(i))
+            {
+                total = total.With(i, Math.Round((from[i] + total[i]) / s, MidpointRounding.AwayFromZero) * s - from[i]);
+            }
+        }
+
+        return total;
+    }
+
+    /// <summary>The amount that brings a point of what is moved to another point, as far as this handle can.</summary>
+    public Vec3 Bringing(Vec3 from, Vec3 to)
+    {
+        var way = _axes.Transposed() * (to - from);
+        for (var i = 0; i < 3; i++)
+        {
+            way = Moves(i) ? way : way.With(i, 0);
+        }
+
+        return way;
     }
 
     private static double Factor(double grown) => Math.Max(LeastFactor, 1 + grown);

@@ -29,20 +29,10 @@ public sealed record Create(NewNode Node, string? Under = null, int? Index = nul
 
     public override void ApplyTo(SceneDraft draft)
     {
-        var id = Node.Id ?? Guid.NewGuid().ToString("N");
-        if (id.Length is 0 or > 64 || !id.All(c => char.IsAsciiLetterOrDigit(c) || c is '-' or '_'))
+        var id = Seats.NewId(draft, Node.Id);
+        if (Node.Kind == NodeKind.Mark || (Under is not null && draft.Get(Under).Kind == NodeKind.Mark))
         {
-            throw new Refusal(Refusals.NotUnderstood, "An id has 1 to 64 letters, digits, hyphens or underlines.");
-        }
-
-        if (draft.Find(id) is { } present)
-        {
-            throw new Refusal(Refusals.NotUnderstood, $"The id of the new object is taken by “{present.Name}”. Use another one.");
-        }
-
-        if (draft.Count >= SceneDocument.MostNodes)
-        {
-            throw new Refusal(Refusals.TooLarge, $"A scene holds at most {SceneDocument.MostNodes} objects. Remove some first, or begin another scene.");
+            throw new Refusal(Refusals.NotUnderstood, "Marks stand beside the tree: they are made by \"mark\", and nothing rides on them.");
         }
 
         if (Under is not null && draft.Ancestors(draft.Get(Under)).Count() + 2 > SceneDocument.MostDepth)

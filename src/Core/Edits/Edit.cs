@@ -25,6 +25,17 @@ namespace CalmPivot.Core.Edits;
 [JsonDerivedType(typeof(LockNodes), "lock")]
 [JsonDerivedType(typeof(SetNormals), "setNormals")]
 [JsonDerivedType(typeof(Steer), "steer")]
+[JsonDerivedType(typeof(SetOrder), "setOrder")]
+[JsonDerivedType(typeof(SetTakes), "setTakes")]
+[JsonDerivedType(typeof(DropShear), "dropShear")]
+[JsonDerivedType(typeof(Mirror), "mirror")]
+[JsonDerivedType(typeof(Align), "align")]
+[JsonDerivedType(typeof(Spread), "spread")]
+[JsonDerivedType(typeof(Drop), "drop")]
+[JsonDerivedType(typeof(SetChannel), "set")]
+[JsonDerivedType(typeof(Bring), "bring")]
+[JsonDerivedType(typeof(CreateMark), "mark")]
+[JsonDerivedType(typeof(FollowNode), "follow")]
 public abstract record Edit
 {
     /// <summary>The nodes that the edit is about, in picking order.</summary>

@@ -13,6 +13,11 @@ public sealed record Move(IReadOnlyList<string> Nodes, Vec3 By, Space Space, Chi
 
     public override void ApplyTo(SceneDraft draft)
     {
+        if (Space is ChannelsSpace)
+        {
+            throw ChannelsSpace.OnlyForTurning();
+        }
+
         var targets = Targets.Of(draft, Nodes, Space, new AboutOwn(), Children);
         Targets.Place(draft, targets, Children, target =>
         {

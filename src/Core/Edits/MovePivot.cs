@@ -17,13 +17,29 @@ public enum AnchorAxes
 
 /// <summary>Where a pivot goes: one of the 27 points of the node's own bounds, a point of the world, or a point of its own frame.</summary>
 /// <param name="Anchor">−1, 0 or 1 along each axis: low, middle, high.</param>
-public sealed record PivotPlace(Vec3? Anchor = null, AnchorAxes Of = AnchorAxes.Own, Vec3? Point = null, Vec3? Own = null);
+/// <param name="Node">Another node's pivot, or a mark.</param>
+public sealed record PivotPlace(Vec3? Anchor = null, AnchorAxes Of = AnchorAxes.Own, Vec3? Point = null, Vec3? Own = null, string? Node = null);
+
+/// <summary>A way for each pivot along the axes of a space; metres in the world.</summary>
+public sealed record PivotShift(Vec3 By, Space Space);
+
+/// <summary>A turn of the pivot's directions about an axis of a space; degrees.</summary>
+public sealed record PivotSpin(double By, [property: JsonConverter(typeof(AxisConverter))] Vec3 Axis, Space Space);
 
 /// <summary>
 /// Puts the pivot elsewhere and turns its directions. Geometry and children stay (law 1), unless the numbers are to be
 /// kept: then the node shifts so that its new pivot stands where the old one stood.
 /// </summary>
-public sealed record MovePivot(IReadOnlyList<string> Nodes, PivotPlace? To = null, Vec3? Turn = null, Keep Keep = Keep.World) : Edit
+/// <param name="Turn">The new directions, as stored.</param>
+/// <param name="Shift">Moves each pivot from where it is.</param>
+/// <param name="Spin">Turns the directions of each from where they are.</param>
+public sealed record MovePivot(
+    IReadOnlyList<string> Nodes,
+    PivotPlace? To = null,
+    Vec3? Turn = null,
+    Keep Keep = Keep.World,
+    PivotShift? Shift = null,
+    PivotSpin? Spin = null) : Edit
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
@@ -39,13 +55,13 @@ public sealed record MovePivot(IReadOnlyList<string> Nodes, PivotPlace? To = nul
         {
             Targets.CheckUnlocked(node);
             var placement = node.Placement;
-            if (To is not null)
+            if (To is not null || Shift is not null)
             {
-                var pivot = PivotIn(draft, node);
+                var pivot = To is not null ? PivotIn(draft, node) : Shifted(draft, node);
                 placement = Keep == Keep.World ? placement.WithPivot(pivot) : placement with { Pivot = pivot };
             }
 
-            if (Turn is { } turn)
+            if ((Turn ?? Spun(draft, node)) is { } turn)
             {
                 if (!turn.IsFinite)
                 {
@@ -66,16 +82,69 @@ public sealed record MovePivot(IReadOnlyList<string> Nodes, PivotPlace? To = nul
     {
         ({ } to, _) => $"Put the pivot of {say.Names(Nodes)} at {say.PivotPlace(to)}{Kept}",
         (null, { } turn) => $"Turned the pivot of {say.Names(Nodes)} to {say.Angles(turn)}{Kept}",
+        _ when Shift is { } shift => $"Moved the pivot of {say.Names(Nodes)} {say.Lengths(shift.By)} along {say.Axes(shift.Space, Nodes, shift.By)}{Kept}",
+        _ when Spin is { } spin => $"Turned the pivot of {say.Names(Nodes)} {say.Degrees(spin.By)} along {say.Axes(spin.Space, Nodes, spin.Axis)}{Kept}",
         _ => $"Left the pivot of {say.Names(Nodes)}",
     };
 
     private string Kept => Keep == Keep.Numbers ? ", numbers kept" : "";
+
+    private Vec3 Shifted(SceneDraft draft, Node node)
+    {
+        if (!Shift!.By.IsFinite)
+        {
+            throw new Refusal(Refusals.NotFinite, "A pivot moves by finite lengths.");
+        }
+
+        draft.FrameOf(node).CheckInvertible(node.Name);
+        var way = Shift.Space.Axes(draft, node, draft.Get(Nodes[^1])) * Shift.By;
+        return node.Placement.Pivot + draft.World(node).Linear.Inverse() * way;
+    }
+
+    /// <summary>
+    /// The directions that the own axes are to have give R' as the rotation part of B⁻¹·axes, and Q' as that of L⁻¹·R', L = R·H·S·Q⁻¹:
+    /// then L·Q' = R'·K with K upper triangular, so law 2 stores just this R', and law 1 keeps geometry and children where they are.
+    /// </summary>
+    private Vec3? Spun(SceneDraft draft, Node node)
+    {
+        if (Spin is not { } spin)
+        {
+            return null;
+        }
+
+        if (!spin.Axis.IsFinite || spin.Axis.Length < 1e-12 || !double.IsFinite(spin.By) || Math.Abs(spin.By) > 1e9)
+        {
+            throw new Refusal(Refusals.NotUnderstood, "A turn of the pivot needs an axis with a direction and a finite angle.");
+        }
+
+        var placement = node.Placement;
+        var axis = spin.Space.Axes(draft, node, draft.Get(Nodes[^1])) * spin.Axis.Unit();
+        var frame = draft.FrameOf(node);
+        frame.CheckInvertible(node.Name);
+        var (own, linear) = (OwnSpace.Of(draft, node), placement.Basis.Inverse());
+        var turn = placement.PivotTurn;
+        var parts = Placement.TurnParts(spin.By);
+        for (var part = 1; part <= parts; part++)
+        {
+            var wanted = (frame.Basis.Inverse() * (Mat3.Rotation(axis.Unit(), spin.By * part / parts) * own)).RotationPart();
+            turn = Euler.FromMatrix((linear * wanted).RotationPart(), EulerOrder.XYZ, turn);
+        }
+
+        return turn;
+    }
 
     private Vec3 PivotIn(SceneDraft draft, Node node)
     {
         if (To!.Own is { } own)
         {
             return own;
+        }
+
+        if (To.Node is { } other)
+        {
+            draft.FrameOf(node).CheckInvertible(node.Name);
+            var target = draft.Get(other);
+            return draft.World(node).Inverse().Point(draft.World(target).Point(target.Placement.Pivot));
         }
 
         // Where the node itself is too thin, its frame cannot be entered from the world.

@@ -38,12 +38,22 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent, int? 
 
     private void Check(SceneDraft draft, List<Node> movers)
     {
+        if (movers.Find(node => node.Kind == NodeKind.Mark) is { } mark)
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"The mark “{mark.Name}” has no place in the tree. Let it follow an object instead.");
+        }
+
         if (Parent is null)
         {
             return;
         }
 
         var parent = draft.Get(Parent);
+        if (parent.Kind == NodeKind.Mark)
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"Nothing can ride on the mark “{parent.Name}”. Pick an object as the parent.");
+        }
+
         var above = draft.Ancestors(parent).Prepend(parent).ToList();
         foreach (var node in movers)
         {

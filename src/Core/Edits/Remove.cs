@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 
@@ -26,6 +27,7 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
             if (stay)
             {
                 Lift(draft, node);
+                Pin(draft, node.Id);
                 draft.Remove(draft.Get(node.Id));
                 continue;
             }
@@ -33,6 +35,7 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
             foreach (var below in draft.Branch(node.Id).Reverse().ToList())
             {
                 Targets.CheckUnlocked(below);
+                Pin(draft, below.Id);
                 draft.Remove(below);
             }
         }
@@ -41,6 +44,15 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
     public override string Say(Speaker say) => Children == RemovedChildren.Lift
         ? $"Removed {say.Names(Nodes)}, children lifted"
         : $"Removed {say.NamesWithBranches(Nodes)}";
+
+    /// <summary>Marks that followed what goes stay where they are.</summary>
+    private static void Pin(SceneDraft draft, string source)
+    {
+        foreach (var mark in Marks.Following(draft, source).ToList())
+        {
+            draft.Put(Marks.Attached(draft, mark, null));
+        }
+    }
 
     private static void Lift(SceneDraft draft, Node node)
     {

@@ -33,6 +33,11 @@ public sealed record Rotate(
         }
 
         var axis = Axis.Unit();
+        if (Space is ChannelsSpace && (About is not AboutOwn || ChannelOf(axis) is null))
+        {
+            throw new Refusal(Refusals.NotUnderstood, "A rotation channel turns about the object's own pivot, and about one of X, Y and Z.");
+        }
+
         var targets = Targets.Of(draft, Nodes, Space, About, Children);
         Targets.Place(draft, targets, Children, target =>
         {
@@ -40,6 +45,7 @@ public sealed record Rotate(
             {
                 OwnSpace => target.Held(target.Placement.Turned(target.Placement.R * axis, By)),
                 ParentSpace => target.Held(target.Placement.Turned(axis, By)),
+                ChannelsSpace => Channel(target.Placement, ChannelOf(axis)!.Value),
                 _ => Rigidly(target, target.Axes * axis),
             };
             return Effect == Effect.Places ? target.Placement with { Position = turned.Position } : turned;
@@ -49,6 +55,12 @@ public sealed record Rotate(
     public override string Say(Speaker say) =>
         $"Rotated {say.Names(Nodes)} {say.Degrees(By)} about {say.Point(About, Nodes)}, along {say.Axes(Space, Nodes, Axis)}"
         + say.Places(Effect) + say.Staying(Children);
+
+    private static int? ChannelOf(Vec3 axis) =>
+        axis == Vec3.UnitX ? 0 : axis == Vec3.UnitY ? 1 : axis == Vec3.UnitZ ? 2 : null;
+
+    private Placement Channel(Placement placement, int channel) =>
+        placement with { Rotation = placement.Rotation.With(channel, placement.Rotation[channel] + By) };
 
     private Placement Rigidly(Target target, Vec3 axis)
     {

@@ -37,6 +37,11 @@ public sealed record Scale(
                 "A scale of 0 would flatten the object beyond return. Hide it instead, or use a very thin size such as 0.001.");
         }
 
+        if (Space is ChannelsSpace)
+        {
+            throw ChannelsSpace.OnlyForTurning();
+        }
+
         var targets = Targets.Of(draft, Nodes, Space, About, Children);
         Targets.Place(draft, targets, Children, target =>
         {
@@ -44,7 +49,8 @@ public sealed record Scale(
             var scaled = Space is OwnSpace || even
                 ? target.Held(target.Placement with { Scale = target.Placement.Scale.Times(factors) })
                 : InSpace(target, factors);
-            return Effect == Effect.Places ? target.Placement with { Position = scaled.Position } : scaled;
+            // A mark has no size: it only goes where the scale carries it.
+            return Effect == Effect.Places || target.Node.Kind == NodeKind.Mark ? target.Placement with { Position = scaled.Position } : scaled;
         });
     }
 

@@ -39,6 +39,11 @@ public sealed unsafe class Evaluator : IDisposable
             Add(node);
         }
 
+        foreach (var mark in scene.Marks)
+        {
+            Add(scene.Find(mark)!);
+        }
+
         Sweep();
     }
 

@@ -125,6 +125,13 @@ public sealed class SceneHistory
                     $"“{scene.Find(child)!.Name}” has been put under “{before!.Name}” since, which this would remove. Take it out first.");
             }
 
+            if (node is null && scene.Marks.FirstOrDefault(mark => Later(mark)?.Parent == id) is { } following)
+            {
+                throw new Refusal(
+                    Refusals.ChangedMeanwhile,
+                    $"The mark “{scene.Find(following)!.Name}” follows “{before!.Name}” since, which this would remove. Pin the mark first.");
+            }
+
             var steps = 0;
             for (var parent = node?.Parent; parent is not null; parent = Later(parent)!.Parent)
             {

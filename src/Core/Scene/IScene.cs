@@ -13,6 +13,9 @@ public interface IScene
     IReadOnlyList<string> Children(string? parent);
 
     IGeometries Geometries { get; }
+
+    /// <summary>The marks, in the order of their ranks; they are no one's children.</summary>
+    IReadOnlyList<string> Marks { get; }
 }
 
 /// <summary>Where the geometry of meshes comes from, by its hash.</summary>

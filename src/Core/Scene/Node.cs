@@ -13,6 +13,9 @@ public enum NodeKind
     Group,
     Light,
     Camera,
+
+    /// <summary>A named point with directions; not in the tree. Its parent, where it has one, is what it follows.</summary>
+    Mark,
 }
 
 /// <summary>Whether the node is on in the working view and in the final picture, and whether it is locked.</summary>

@@ -60,6 +60,17 @@ public readonly record struct ParentFrame(Affine Place, Mat3 Basis)
         return placement with { Position = Place.Inverse().Point(pivotAt) };
     }
 
+    /// <summary>
+    /// The same node with its stored rotation such that its own axes (the rotation part of P·R) become
+    /// <paramref name="axes"/>; scale and shear stay to the bit. With B the basis taken, R' is the rotation part of B⁻¹·axes:
+    /// Gram–Schmidt keeps the directions of the first axis and of the plane of the first two, and B carries them back.
+    /// </summary>
+    public Placement Heading(Placement placement, Mat3 axes)
+    {
+        var r = (Basis.Inverse() * axes).RotationPart();
+        return placement with { Rotation = Euler.FromMatrix(r, placement.Order, placement.Rotation) };
+    }
+
     public void CheckInvertible(string name)
     {
         if (Triangular.Condition(Basis) > 1e12 || Triangular.Condition(Place.Linear) > 1e12)

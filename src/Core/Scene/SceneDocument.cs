@@ -11,6 +11,7 @@ public sealed class SceneDocument : IScene
 
     private readonly Dictionary<string, Node> _nodes = [];
     private readonly SceneTree _tree = new();
+    private readonly SceneTree _marks = new();
 
     public SceneDocument(string id, string name, string unit, long revision, IEnumerable<Node> nodes, IGeometries geometries)
     {
@@ -35,6 +36,8 @@ public sealed class SceneDocument : IScene
     public IGeometries Geometries { get; }
 
     public int Count => _nodes.Count;
+
+    public IReadOnlyList<string> Marks => _marks.Children(null);
 
     public IEnumerable<Node> Nodes => _nodes.Values;
 
@@ -61,14 +64,14 @@ public sealed class SceneDocument : IScene
                 return;
             }
 
-            _tree.Remove(old);
+            (old.Kind == NodeKind.Mark ? _marks : _tree).Remove(old);
             _nodes.Remove(id);
         }
 
         if (node is not null)
         {
             _nodes[id] = node;
-            _tree.Add(node);
+            (node.Kind == NodeKind.Mark ? _marks : _tree).Add(node);
         }
     }
 }

@@ -11,6 +11,7 @@ public sealed class SceneDraft(IScene below) : IScene
     private readonly Dictionary<string, Node?> _written = [];
     private readonly Dictionary<string, List<string>> _children = [];
     private readonly Dictionary<string, Affine> _worlds = [];
+    private List<string>? _marks;
     private int _count = below.Count;
 
     public int Count => _count;
@@ -18,6 +19,8 @@ public sealed class SceneDraft(IScene below) : IScene
     public string Unit => below.Unit;
 
     public IGeometries Geometries => below.Geometries;
+
+    public IReadOnlyList<string> Marks => _marks ?? below.Marks;
 
     /// <summary>Points that edits work about, found once and kept for the length of a drag.</summary>
     public Dictionary<string, Vec3> KnownCentres { get; init; } = [];
@@ -51,10 +54,10 @@ public sealed class SceneDraft(IScene below) : IScene
         }
         else
         {
-            ChildrenToEdit(old.Parent).Remove(node.Id);
+            Siblings(old).Remove(node.Id);
         }
 
-        var siblings = ChildrenToEdit(node.Parent);
+        var siblings = Siblings(node);
         var last = siblings.Count == 0 || Before(Find(siblings[^1])!, node);
         var at = last ? -1 : siblings.FindIndex(id => Before(node, Find(id)!));
         siblings.Insert(at < 0 ? siblings.Count : at, node.Id);
@@ -65,7 +68,7 @@ public sealed class SceneDraft(IScene below) : IScene
         _written[node.Id] = null;
         _worlds.Clear();
         _count--;
-        ChildrenToEdit(node.Parent).Remove(node.Id);
+        Siblings(node).Remove(node.Id);
     }
 
     /// <summary>The world matrix, from the placements as they stand in this draft.</summary>
@@ -129,6 +132,9 @@ public sealed class SceneDraft(IScene below) : IScene
 
         return world!.Value;
     }
+
+    private List<string> Siblings(Node node) =>
+        node.Kind == NodeKind.Mark ? _marks ??= [.. below.Marks] : ChildrenToEdit(node.Parent);
 
     private List<string> ChildrenToEdit(string? parent)
     {

@@ -24,7 +24,8 @@ internal sealed class SceneTree
 
     private void Edit(Node node, Action<List<(double Rank, string Id)>, int, (double Rank, string Id)> edit)
     {
-        var key = node.Parent ?? Top;
+        // Marks stand in a list of their own, whatever they follow.
+        var key = node.Kind == NodeKind.Mark ? Top : node.Parent ?? Top;
         if (!_children.TryGetValue(key, out var list))
         {
             _children[key] = list = [];

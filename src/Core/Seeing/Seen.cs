@@ -5,6 +5,13 @@ namespace CalmPivot.Core.Seeing;
 /// <summary>Whether a node is seen in the working view and in the final picture, with the reasons where it is not.</summary>
 public sealed record Seen(bool Working, bool Final, IReadOnlyList<string> Reasons)
 {
+    /// <summary>Whether a node is seen in the working view.</summary>
+    public static bool IsSeen(IScene scene, Node node)
+    {
+        ArgumentNullException.ThrowIfNull(node);
+        return node.Switches.Working && scene.Ancestors(node).All(a => a.Switches.Working);
+    }
+
     public static Seen Of(IScene scene, Node node)
     {
         ArgumentNullException.ThrowIfNull(node);

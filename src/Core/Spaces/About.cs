@@ -12,6 +12,7 @@ namespace CalmPivot.Core.Spaces;
 [JsonDerivedType(typeof(AboutMean), "mean")]
 [JsonDerivedType(typeof(AboutZero), "zero")]
 [JsonDerivedType(typeof(AboutPoint), "point")]
+[JsonDerivedType(typeof(AboutMark), "mark")]
 public abstract record About
 {
     /// <summary>The common point in the world, or null where each node works about its own pivot.</summary>
@@ -65,4 +66,10 @@ public sealed record AboutZero : About
 public sealed record AboutPoint(Vec3 At) : About
 {
     public override Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead) => At;
+}
+
+/// <summary>A mark of the scene.</summary>
+public sealed record AboutMark(string Mark) : About
+{
+    public override Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead) => draft.World(Marks.Get(draft, Mark)).Offset;
 }

@@ -14,6 +14,8 @@ namespace CalmPivot.Core.Spaces;
 [JsonDerivedType(typeof(LeadSpace), "lead")]
 [JsonDerivedType(typeof(ViewSpace), "view")]
 [JsonDerivedType(typeof(SurfaceSpace), "surface")]
+[JsonDerivedType(typeof(ChannelsSpace), "channels")]
+[JsonDerivedType(typeof(MarkSpace), "mark")]
 public abstract record Space
 {
     /// <summary>True where each picked node has axes of its own.</summary>
@@ -23,6 +25,9 @@ public abstract record Space
     /// <summary>The axes as the columns of a matrix.</summary>
     /// <param name="lead">The last picked node.</param>
     public abstract Mat3 Axes(SceneDraft draft, Node node, Node lead);
+
+    /// <summary>Where the grid of the space begins, in the world.</summary>
+    public virtual Vec3 Origin(SceneDraft draft, Node node) => Vec3.Zero;
 }
 
 /// <summary>The world's axes.</summary>
@@ -38,6 +43,8 @@ public sealed record ParentSpace : Space
     public override bool PerNode => true;
 
     public override Mat3 Axes(SceneDraft draft, Node node, Node lead) => draft.FrameOf(node).Basis.RotationPart();
+
+    public override Vec3 Origin(SceneDraft draft, Node node) => draft.FrameOf(node).Place.Offset;
 }
 
 /// <summary>The rotation part of P·R: the node's own scale signs never turn its needles.</summary>
@@ -48,7 +55,8 @@ public sealed record OwnSpace : Space
 
     public override Mat3 Axes(SceneDraft draft, Node node, Node lead) => Of(draft, node);
 
-    internal static Mat3 Of(SceneDraft draft, Node node) => (draft.FrameOf(node).Basis * node.Placement.R).RotationPart();
+    /// <summary>The own axes of a node: the rotation part of P·R.</summary>
+    public static Mat3 Of(SceneDraft draft, Node node) => (draft.FrameOf(node).Basis * node.Placement.R).RotationPart();
 }
 
 /// <summary>The lead's own axes, for every picked node.</summary>
@@ -70,7 +78,10 @@ public sealed record SurfaceSpace(Vec3 Y, Vec3? X = null) : Space
     /// <summary>A mean normal or a projection shorter than this has no direction worth the name.</summary>
     public const double Least = 1e-6;
 
-    public override Mat3 Axes(SceneDraft draft, Node node, Node lead)
+    public override Mat3 Axes(SceneDraft draft, Node node, Node lead) => Laid(OwnSpace.Of(draft, node));
+
+    /// <summary>The axes, with x laid onto the surface from the given direction, else from the node's own axes.</summary>
+    public Mat3 Laid(Mat3 own)
     {
         if (Y.Length < Least)
         {
@@ -78,11 +89,10 @@ public sealed record SurfaceSpace(Vec3 Y, Vec3? X = null) : Space
         }
 
         var y = Y.Unit();
-        Vec3 Laid(Vec3 v) => v - y * y.Dot(v);
-        var own = OwnSpace.Of(draft, node);
-        var x = X is { } given ? Laid(given) : Laid(own.X);
-        x = x.Length < Least ? Laid(own.X) : x;
-        x = (x.Length < Least ? Laid(own.Z) : x).Unit();
+        Vec3 Onto(Vec3 v) => v - y * y.Dot(v);
+        var x = X is { } given ? Onto(given) : Onto(own.X);
+        x = x.Length < Least ? Onto(own.X) : x;
+        x = (x.Length < Least ? Onto(own.Z) : x).Unit();
         return new(x, y, x.Cross(y));
     }
 }

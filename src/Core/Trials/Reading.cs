@@ -22,6 +22,8 @@ public sealed record Reading(string Amount, string From, string To, string? Warn
             Move move => speaker.Lengths(move.By),
             Rotate rotate => speaker.Degrees(rotate.By),
             Scale scale => speaker.Factors(scale.KeepVolume?.Apply(scale.By) ?? scale.By),
+            MovePivot { Shift: { } shift } => speaker.Lengths(shift.By),
+            MovePivot { Spin: { } spin } => speaker.Degrees(spin.By),
             _ => "",
         };
         var (from, to) = Channels(edit, before.Placement, after.Placement, speaker);
@@ -54,6 +56,9 @@ public sealed record Reading(string Amount, string From, string To, string? Warn
         {
             Rotate { Effect: Effect.Whole } => Pair(before.Rotation, after.Rotation, Angle),
             Scale { Effect: Effect.Whole } => Pair(before.Scale, after.Scale, Factor),
+            SetChannel { Channel: ChannelName.Rotation } => Pair(before.Rotation, after.Rotation, Angle),
+            SetChannel { Channel: not ChannelName.Position } => Pair(before.Scale, after.Scale, Factor),
+            MovePivot { Spin: not null } => Pair(before.PivotTurn, after.PivotTurn, Angle),
             MovePivot => Pair(before.Pivot, after.Pivot, Length),
             _ => Pair(before.Position, after.Position, Length),
         };

@@ -18,12 +18,16 @@ public readonly record struct HandleFrame(Vec3 Centre, Mat3 Axes);
 public sealed class Trial
 {
     private readonly SceneDocument _scene;
+    private readonly Evaluator _evaluator;
     private readonly Preview _preview;
     private readonly Edit _template;
     private readonly Space _space;
     private readonly HandleFrame _frame;
     private readonly Dictionary<string, Vec3> _centres = [];
+    private readonly Vec3 _grid;
     private Drag? _drag;
+    private View _view;
+    private Snapping? _snapping;
     private Vec3? _turnAxis;
     private double _turnSign = 1;
 
@@ -32,13 +36,23 @@ public sealed class Trial
     /// <exception cref="Refusal">The edit could not be done with any amount.</exception>
     public Trial(SceneDocument scene, Evaluator evaluator, Edit template, Space space)
     {
-        (_scene, _preview, _template, _space) = (scene, new(scene, evaluator), template, space);
+        (_scene, _evaluator, _preview, _template, _space) = (scene, evaluator, new(scene, evaluator), template, space);
         _frame = FrameOf(scene, template, space, _centres);
-        Edit = template;
+        Edits = [template];
+        _grid = GridFrom();
     }
 
-    /// <summary>The edit with the amount of the last try.</summary>
-    public Edit Edit { get; private set; }
+    /// <summary>The edit with no amount yet.</summary>
+    public Edit Template => _template;
+
+    /// <summary>The edit with the amount of the last try, and what follows from what it snapped to.</summary>
+    public IReadOnlyList<Edit> Edits { get; private set; }
+
+    /// <summary>The scene as the last try left it.</summary>
+    public SceneDraft? Draft { get; private set; }
+
+    /// <summary>What the last try snapped to, in words; null: nothing.</summary>
+    public (SnapTarget Target, string Words, int InReach)? Caught { get; private set; }
 
     public Reading Reading { get; private set; } = Reading.None;
 
@@ -69,6 +83,7 @@ public sealed class Trial
     public void Grab(Handle handle, View view, double size, Ray ray)
     {
         _drag = new Drag(handle, _frame.Centre, _frame.Axes, view, size, ray);
+        _view = view;
         if (handle.Part is HandlePart.Arc or HandlePart.ViewArc)
         {
             _turnAxis = _drag.TurnAxis;
@@ -77,26 +92,89 @@ public sealed class Trial
     }
 
     /// <summary>Follows the pointer.</summary>
+    /// <param name="onGrid">Steps lie on the grid of the space, instead of beginning where the drag began.</param>
+    /// <param name="snap">How it snaps; null: not.</param>
     /// <exception cref="Refusal">This amount cannot be done; the last one that could stays.</exception>
-    public void DragTo(Ray ray, bool fine, double? step)
+    public void DragTo(Ray ray, bool fine, double? step, bool onGrid = false, SnapRequest? snap = null)
     {
-        if (_drag is not null)
+        if (_drag is null)
         {
-            Try(_drag.To(ray, fine, step) * (_turnAxis is null ? 1 : _turnSign));
+            return;
         }
+
+        Caught = null;
+        var amount = _drag.To(ray, fine, step, onGrid ? _grid : null) * (_turnAxis is null ? 1 : _turnSign);
+        if (snap is not null && _turnAxis is null && _template is Move or MovePivot && Snapped(snap!, ray, amount))
+        {
+            return;
+        }
+
+        Try(amount);
+    }
+
+    private bool Snapped(SnapRequest snap, Ray ray, Vec3 unsnapped)
+    {
+        _snapping ??= new(_scene, _evaluator, _template);
+        var targets = _snapping.InReach(snap, _view, ray);
+        if (targets.Count == 0)
+        {
+            return false;
+        }
+
+        var target = targets[snap.Next % targets.Count];
+        var from = _snapping.Source(snap, _frame.Centre, _frame.Axes * unsnapped, target.Point);
+        var amount = _drag!.Bringing(from, target.Point);
+        Caught = (target, _snapping.Say(target), targets.Count);
+        Try(amount, snap.Turn && _template is Move && target.Normal is { } up ? TurnedTo(up, from + _frame.Axes * amount) : []);
+        return true;
+    }
+
+    /// <summary>The turn that brings the lead's own y to an upright by the shortest arc, about the point that snapped.</summary>
+    private Edit[] TurnedTo(Vec3 up, Vec3 about)
+    {
+        var draft = new SceneDraft(_scene);
+        var y = OwnSpace.Of(draft, draft.Get(_template.Picked[^1])).Y;
+        var axis = y.Cross(up);
+        var angle = Degrees.Atan2(axis.Length, y.Dot(up));
+        if (angle < 1e-9)
+        {
+            return [];
+        }
+
+        axis = axis.Length > 1e-9 ? axis.Unit() : OwnSpace.Of(draft, draft.Get(_template.Picked[^1])).X;
+        return [new Rotate(_template.Picked, angle, axis, new WorldSpace(), new AboutPoint(about))];
     }
 
     /// <summary>Tries an amount: metres along the axes, degrees in X, or factors.</summary>
     /// <exception cref="Refusal">This amount cannot be done; the last one that could stays.</exception>
-    public void Try(Vec3 amount)
-    {
-        var edit = WithAmount(amount);
-        var draft = new SceneDraft(_scene) { KnownCentres = _centres };
-        edit.ApplyTo(draft);
-        _preview.Show(draft);
-        Edit = edit;
-        Amount = amount;
+    public void Try(Vec3 amount) => Try(amount, []);
 
+    /// <summary>Tries another edit of the same nodes in place of the template's, such as setting a channel to a value.</summary>
+    /// <exception cref="Refusal">It cannot be done; the last one that could stays.</exception>
+    public void TryEdit(Edit edit)
+    {
+        ArgumentNullException.ThrowIfNull(edit);
+        Show([edit]);
+    }
+
+    private void Try(Vec3 amount, Edit[] more)
+    {
+        Show([WithAmount(amount), .. more]);
+        Amount = amount;
+    }
+
+    private void Show(IReadOnlyList<Edit> edits)
+    {
+        var draft = new SceneDraft(_scene) { KnownCentres = edits.Count == 1 ? _centres : [] };
+        foreach (var one in edits)
+        {
+            one.ApplyTo(draft);
+        }
+
+        _preview.Show(draft);
+        (Edits, Draft) = (edits, draft);
+
+        var edit = edits[0];
         var nodes = edit.Picked;
         var id = nodes.LastOrDefault(n => draft.Written.Any(w => w.Key == n)) ?? nodes[^1];
         Lead = draft.Get(nodes[^1]);
@@ -133,14 +211,28 @@ public sealed class Trial
         Move move => move with { By = amount },
         Rotate rotate => rotate with { By = amount.X, Axis = _turnAxis ?? rotate.Axis },
         Scale scale => scale with { By = amount },
-        MovePivot pivot => pivot with { To = new(Point: _frame.Centre + _frame.Axes * amount) },
+        MovePivot pivot when _turnAxis is { } axis => pivot with { Spin = new(amount.X, axis, _space) },
+        MovePivot pivot => pivot with { Shift = new(amount, _space) },
         _ => _template,
     };
+
+    /// <summary>What the amounts of a drag count from, where its steps lie on the grid of the space.</summary>
+    private Vec3 GridFrom()
+    {
+        var draft = new SceneDraft(_scene);
+        var lead = draft.Get(_template.Picked[^1]);
+        return _template switch
+        {
+            Rotate rotate => new(Towards.ChannelOf(draft, lead, rotate) is { } channel ? lead.Placement.Rotation[channel.Index] * channel.Sign : 0, 0, 0),
+            Scale => lead.Placement.Scale,
+            _ => _frame.Axes.Transposed() * (_frame.Centre - _space.Origin(draft, lead)),
+        };
+    }
 
     /// <summary>Under a mirrored parent a turn of the stored angles runs the other way round than its needle says.</summary>
     private double TurnSign(Vec3 axis)
     {
-        if (_space is not (OwnSpace or ParentSpace))
+        if (_template is not Rotate || _space is not (OwnSpace or ParentSpace or ChannelsSpace))
         {
             return 1;
         }
@@ -148,6 +240,11 @@ public sealed class Trial
         var draft = new SceneDraft(_scene);
         var lead = draft.Get(_template.Picked[^1]);
         var basis = draft.FrameOf(lead).Basis;
+        if (_space is ChannelsSpace)
+        {
+            return basis.Determinant < 0 ? -1 : 1;
+        }
+
         var inParent = _space is OwnSpace ? lead.Placement.R * axis : axis;
         var turns = basis * inParent * (basis.Determinant < 0 ? -1 : 1);
         return turns.Dot(_frame.Axes * axis) < 0 ? -1 : 1;

@@ -71,6 +71,13 @@ public sealed record NodeData
         }
     }
 
+    /// <summary>The marks of a scene, in their order; what a mark follows stands as its parent.</summary>
+    public static IEnumerable<NodeData> Marks(IScene scene)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        return scene.Marks.Select((id, i) => From(scene.Find(id)!, i));
+    }
+
     public Node ToNode() => new(
         Id,
         Name,

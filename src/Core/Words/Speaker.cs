@@ -69,6 +69,8 @@ public sealed class Speaker(IScene scene)
             LeadSpace => many ? $"{Name(nodes[^1])}'s own" : "its own",
             ViewSpace => "the view's",
             SurfaceSpace => "the surface's",
+            ChannelsSpace => many ? "their rotation channels'" : "its rotation channels'",
+            MarkSpace mark => $"the mark {Name(mark.Mark)}'s",
             _ => "some",
         };
     }
@@ -85,6 +87,7 @@ public sealed class Speaker(IScene scene)
             AboutMean => many ? "the mean of the pivots" : "its pivot",
             AboutZero => "world zero",
             AboutPoint => "a picked point",
+            AboutMark mark => $"the mark {Name(mark.Mark)}",
             _ => "a point",
         };
     }
@@ -98,7 +101,9 @@ public sealed class Speaker(IScene scene)
         ArgumentNullException.ThrowIfNull(to);
         return to.Anchor is { } anchor
             ? AnchorInWords(anchor) + (to.Of == AnchorAxes.World ? " along the world's axes" : "")
-            : to.Own is { } own ? $"({string.Join(", ", own.ToArray().Select(Length))}) in its own frame" : "a picked point";
+            : to.Own is { } own ? $"({string.Join(", ", own.ToArray().Select(Length))}) in its own frame"
+            : to.Node is { } node ? (scene.Find(node)?.Kind == NodeKind.Mark ? $"the mark {Name(node)}" : $"{Name(node)}'s pivot")
+            : to.Point == Vec3.Zero ? "world zero" : "a picked point";
     }
 
     /// <summary>One of the 27 points in words: "the middle of the base".</summary>

@@ -56,7 +56,7 @@ public sealed record SceneAnswer(
     long Revision,
     string Unit,
     IReadOnlyList<NodeData> Nodes,
-    IReadOnlyList<string> Marks,
+    IReadOnlyList<NodeData> Marks,
     IReadOnlyList<string> Collections,
     IReadOnlyList<string>? Notes = null);
 

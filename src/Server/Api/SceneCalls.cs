@@ -28,7 +28,7 @@ internal static class SceneCalls
     }
 
     internal static SceneAnswer AnswerOf(SceneDocument scene, IReadOnlyList<string>? notes = null) =>
-        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [], [], notes);
+        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [.. NodeData.Marks(scene)], [], notes);
 
     private static async Task<IResult> Create(NewSceneRequest request, SceneStore store, BlobStore blobs, OpenScenes scenes)
     {
@@ -76,7 +76,7 @@ internal static class SceneCalls
     private static async Task<IResult> Evaluated(string id, OpenScenes scenes) =>
         Results.Ok(await (await scenes.Get(id)).Evaluated((document, evaluator) => new EvaluatedAnswer(
             document.Revision,
-            [.. document.Branch(null).Select(node =>
+            [.. document.Branch(null).Concat(document.Marks.Select(m => document.Find(m)!)).Select(node =>
             {
                 var world = evaluator.WorldOf(node.Id);
                 var seen = Seen.Of(document, node);

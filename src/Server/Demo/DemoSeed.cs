@@ -36,7 +36,7 @@ public sealed class DemoSeed(SceneStore store, BlobStore blobs, OpenScenes scene
     private static Change Replacing(IScene scene)
     {
         var draft = new SceneDraft(scene);
-        foreach (var node in draft.Branch(null).Reverse().ToList())
+        foreach (var node in draft.Branch(null).Concat(draft.Marks.Select(draft.Get)).Reverse().ToList())
         {
             draft.Remove(node);
         }

@@ -119,7 +119,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             ("name", scene.Name),
             ("unit", scene.Unit),
             ("revision", scene.Revision),
-            ("count", scene.Count));
+            ("count", scene.Count - scene.Marks.Count));
         await BlobStore.Write(connection, scene.Id, withBlobs);
         await LinkBlobs(connection, scene.Id, scene.Nodes);
         await WriteNodes(connection, scene.Id, scene.Revision, [.. scene.Nodes]);
@@ -177,7 +177,8 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         var next = scene.Revision + 1;
         var after = change.Nodes.Select(n => n.After).OfType<Node>().ToList();
         var removed = change.Nodes.Where(n => n.After is null).Select(n => n.Id).ToArray();
-        var added = change.Nodes.Count(n => n.Before is null) - removed.Length;
+        static int InTree(Node? node) => node is null or { Kind: NodeKind.Mark } ? 0 : 1;
+        var added = change.Nodes.Sum(n => InTree(n.After) - InTree(n.Before));
         await using var connection = await source.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         var rows = await connection.Run(

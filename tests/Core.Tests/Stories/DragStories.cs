@@ -104,7 +104,7 @@ public sealed class DragStories
         var trial = new Trial(scene, evaluator, new Scale(["arm"], Vec3.One, space, new AboutOwn()), space);
         trial.Try(new(2, 2, 2));
         Assert.Equal(Refusals.ZeroScale, Assert.Throws<Refusal>(() => trial.Try(Vec3.Zero)).Word);
-        Assert.Equal(new Vec3(2, 2, 2), ((Scale)trial.Edit).By);
+        Assert.Equal(new Vec3(2, 2, 2), ((Scale)trial.Edits[0]).By);
         Assert.Equal(2, evaluator.WorldOf("arm").Linear.X.X);
     }
 

@@ -1,0 +1,74 @@
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Where something is brought: to a node's pivot, to a mark, or, with neither, to world zero.</summary>
+public sealed record BringTo(string? Node = null, string? Mark = null)
+{
+    public (Vec3 Point, Mat3 Axes) In(SceneDraft draft)
+    {
+        ArgumentNullException.ThrowIfNull(draft);
+        if (Mark is not null)
+        {
+            var mark = Marks.Get(draft, Mark);
+            return (draft.World(mark).Offset, Marks.Axes(draft, mark));
+        }
+
+        if (Node is null)
+        {
+            return (Vec3.Zero, Mat3.Identity);
+        }
+
+        var node = draft.Get(Node);
+        return (draft.World(node).Point(node.Placement.Pivot), OwnSpace.Of(draft, node));
+    }
+}
+
+/// <summary>Brings the pivots of nodes (or marks) to a point of the scene and, when asked, turns their own axes to the directions there.</summary>
+/// <param name="Rotation">True: own axes become those of the target; scale and shear stay.</param>
+/// <param name="Position">False: only the rotation is taken.</param>
+public sealed record Bring(IReadOnlyList<string> Nodes, BringTo To, bool Rotation = false, bool Position = true) : Edit
+{
+    public override IReadOnlyList<string> Picked => Nodes;
+
+    public override void ApplyTo(SceneDraft draft)
+    {
+        var movers = Targets.Movers(draft, Nodes);
+        var source = To.Mark ?? To.Node;
+        if (source is not null)
+        {
+            var target = draft.Get(source);
+            if (movers.Find(m => m.Id == source || draft.Ancestors(target).Any(a => a.Id == m.Id)) is { } carrier)
+            {
+                throw new Refusal(Refusals.WouldLoop, carrier.Id == source
+                    ? $"“{carrier.Name}” is there already. Pick something else to bring it to."
+                    : $"“{target.Name}” rides on “{carrier.Name}” and would move along. Pick something else to bring it to.");
+            }
+        }
+
+        var (point, axes) = To.In(draft);
+        foreach (var node in movers)
+        {
+            var frame = draft.FrameOf(node);
+            frame.CheckInvertible(node.Name);
+            var placement = Rotation ? frame.Heading(node.Placement, axes) : node.Placement;
+            placement = Position ? placement with { Position = frame.Place.Inverse().Point(point) } : placement;
+            placement.Check(node.Name, node.Placement);
+            draft.Put(node with { Placement = placement });
+        }
+    }
+
+    public override string Say(Speaker say)
+    {
+        var where = To.Mark is { } mark ? $"the mark {say.Name(mark)}" : To.Node is { } node ? $"{say.Name(node)}'s pivot" : "world zero";
+        return (Position, Rotation) switch
+        {
+            (true, true) => $"Brought {say.Names(Nodes)} to {where}, turned with it",
+            (false, _) => $"Turned {say.Names(Nodes)} like {where}",
+            _ => $"Brought {say.Names(Nodes)} to {where}",
+        };
+    }
+}

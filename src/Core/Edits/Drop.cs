@@ -1,0 +1,115 @@
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Seeing;
+using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Wire;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>What of a dropped node comes to rest: its surface where it touches first, or its pivot.</summary>
+[JsonConverter(typeof(CamelCase<DropBy>))]
+public enum DropBy
+{
+    Lowest,
+    Pivot,
+}
+
+/// <summary>
+/// Drops nodes down, or along any direction, until they touch what is below: exact against triangles. Straight down, the
+/// ground (world zero's height) holds what meets nothing else. Hidden nodes are passed through.
+/// </summary>
+/// <param name="Along">A direction in the world; null: down.</param>
+public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropBy By = DropBy.Lowest, MoveAs As = MoveAs.Each) : Edit
+{
+    private static readonly Vec3 Down = new(0, -1, 0);
+
+    public override IReadOnlyList<string> Picked => Nodes;
+
+    public override void ApplyTo(SceneDraft draft)
+    {
+        var along = Along ?? Down;
+        if (!along.IsFinite || along.Length < 1e-12)
+        {
+            throw new Refusal(Refusals.NotUnderstood, "A drop needs a direction to fall along.");
+        }
+
+        along = along.Unit();
+        var movers = Targets.Movers(draft, Nodes);
+        var moving = movers.SelectMany(m => draft.Branch(m.Id)).Select(n => n.Id).ToHashSet();
+        var still = draft.Branch(null).Where(n => !moving.Contains(n.Id) && Seen.IsSeen(draft, n)).ToList();
+        var fell = false;
+        if (As == MoveAs.Block)
+        {
+            fell = Fall(draft, movers, still, along);
+        }
+        else
+        {
+            // The one that lies lowest first: the others may come to rest on it.
+            var toLine = new Affine(new Mat3(new(along.X, 0, 0), new(along.Y, 0, 0), new(along.Z, 0, 0)), Vec3.Zero);
+            foreach (var node in movers.OrderByDescending(m => Spans.Of(draft, m, toLine).Bounds.High.X).ToList())
+            {
+                fell |= Fall(draft, [node], still, along);
+                still.AddRange(draft.Branch(node.Id));
+            }
+        }
+
+        if (!fell)
+        {
+            throw new Refusal(
+                Refusals.NotFound,
+                $"There is nothing {(Along is null ? "below" : "along this direction for")} {new Speaker(draft).Names(Nodes)} to come to rest on. Move it over something first.");
+        }
+    }
+
+    public override string Say(Speaker say) =>
+        $"Dropped {say.Names(Nodes)}{(Along is null ? "" : " along a direction")}{(By == DropBy.Pivot ? ", by the pivot" : "")}"
+        + (As == MoveAs.Block && Nodes.Count > 1 ? ", as one block" : "");
+
+    private bool Fall(SceneDraft draft, List<Node> block, List<Node> still, Vec3 along)
+    {
+        var contact = new Contacts(along);
+        foreach (var top in block)
+        {
+            if (By == DropBy.Pivot)
+            {
+                contact.AddFallingPoint(draft.World(top).Point(top.Placement.Pivot));
+                continue;
+            }
+
+            foreach (var node in draft.Branch(top.Id))
+            {
+                if (Extents.GeometryOf(draft, node) is { } geometry)
+                {
+                    contact.AddFalling(geometry, draft.World(node));
+                }
+            }
+
+            if (Extents.OfBranch(draft, top, Affine.Identity).IsEmpty)
+            {
+                contact.AddFallingPoint(draft.World(top).Point(top.Placement.Pivot));
+            }
+        }
+
+        foreach (var node in still)
+        {
+            if (Extents.GeometryOf(draft, draft.Get(node.Id)) is { } geometry)
+            {
+                contact.AddStill(geometry, draft.World(draft.Get(node.Id)));
+            }
+        }
+
+        if (contact.Distance(ground: Along is null) is not { } way)
+        {
+            return false;
+        }
+
+        foreach (var node in block)
+        {
+            Spans.Shift(draft, node.Id, along * way);
+        }
+
+        return true;
+    }
+}

@@ -1,0 +1,48 @@
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Chooses which parts of its parent's placement a node takes, with its place in the world or its numbers kept.</summary>
+public sealed record SetTakes(IReadOnlyList<string> Nodes, TakesPatch Takes, Keep Keep = Keep.World) : Edit
+{
+    public override IReadOnlyList<string> Picked => Nodes;
+
+    public override void ApplyTo(SceneDraft draft)
+    {
+        foreach (var node in Targets.Movers(draft, Nodes, ChildrenMode.Stay))
+        {
+            if (node.Kind == NodeKind.Mark)
+            {
+                throw new Refusal(Refusals.NotUnderstood, $"The mark “{node.Name}” always takes the place and the directions of what it follows.");
+            }
+
+            var world = draft.World(node);
+            var placement = new PlacementPatch { Takes = Takes }.ApplyTo(node.Placement);
+            if (Keep == Keep.World && placement.Takes != node.Placement.Takes)
+            {
+                placement = draft.FrameUnder(node.Parent, placement.Takes).Storing(world, placement, node.Name);
+                placement.Check(node.Name, node.Placement);
+            }
+
+            draft.Put(node with { Placement = placement });
+        }
+    }
+
+    public override string Say(Speaker say)
+    {
+        List<string> parts = [];
+        void Part(bool? on, string word)
+        {
+            if (on is { } takes)
+            {
+                parts.Add(takes ? $"takes its parent's {word}" : $"leaves its parent's {word}");
+            }
+        }
+
+        Part(Takes.Position, "position");
+        Part(Takes.Rotation, "rotation");
+        Part(Takes.Scale, "scale");
+        return $"{say.Names(Nodes)}: {(parts.Count == 0 ? "nothing changed" : string.Join(", ", parts))}";
+    }
+}

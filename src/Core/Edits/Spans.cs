@@ -1,0 +1,65 @@
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>How far a node with all that rides on it reaches along some axes, and where its pivot lies along them.</summary>
+public readonly record struct Spans(Bounds Bounds, Vec3 Pivot)
+{
+    /// <param name="toAxes">Leads from the world to the axes.</param>
+    /// <param name="without">Nodes whose branches do not count.</param>
+    public static Spans Of(SceneDraft draft, Node node, Affine toAxes, HashSet<string>? without = null)
+    {
+        var bounds = without is null || !draft.Branch(node.Id).Any(n => without.Contains(n.Id))
+            ? Extents.OfBranch(draft, node, toAxes)
+            : Counted(draft, node, toAxes, without);
+        var pivot = toAxes.Point(draft.World(node).Point(node.Placement.Pivot));
+        return new(bounds.IsEmpty ? new(pivot, pivot) : bounds, pivot);
+    }
+
+    public double At(AlignPlace place, int axis) => place switch
+    {
+        AlignPlace.Min => Bounds.Low[axis],
+        AlignPlace.Max => Bounds.High[axis],
+        AlignPlace.Middle => Bounds.Middle[axis],
+        _ => Pivot[axis],
+    };
+
+    /// <summary>Moves a node by a way in the world.</summary>
+    public static void Shift(SceneDraft draft, string id, Vec3 way)
+    {
+        var node = draft.Get(id);
+        var frame = draft.FrameOf(node);
+        frame.CheckInvertible(node.Name);
+        var placement = node.Placement with { Position = node.Placement.Position + frame.Place.Linear.Inverse() * way };
+        placement.Check(node.Name, node.Placement);
+        draft.Put(node with { Placement = placement });
+    }
+
+    private static Bounds Counted(SceneDraft draft, Node top, Affine toAxes, HashSet<string> without)
+    {
+        var bounds = Bounds.Empty;
+        var walk = new Stack<string>([top.Id]);
+        while (walk.TryPop(out var id))
+        {
+            if (without.Contains(id))
+            {
+                continue;
+            }
+
+            var node = draft.Get(id);
+            if (Extents.GeometryOf(draft, node) is { } geometry)
+            {
+                bounds = bounds.With(geometry.Extent(toAxes * draft.World(node)));
+            }
+
+            foreach (var child in draft.Children(id))
+            {
+                walk.Push(child);
+            }
+        }
+
+        return bounds;
+    }
+}
