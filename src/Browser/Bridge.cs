@@ -228,6 +228,10 @@ public static unsafe partial class Bridge
     public static string TryTo(double value, bool x, bool y, bool z) => Tried(trial =>
         trial.TryEdit(Towards.Value(Replica.Scene, trial.Template, value, [x, y, z])));
 
+    /// <summary>A length in the scene's unit.</summary>
+    [JSExport]
+    public static string SayLength(double metres) => Core.Words.Unit.Of(Replica.Scene.Unit).Say(metres);
+
     /// <summary>Position, rotation, scale and size that nodes have in common, as stored or in the world; while an edit is tried, the tried ones.</summary>
     [JSExport]
     public static string ChannelsOf(string ids, bool world) => Write(

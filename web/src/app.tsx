@@ -3,6 +3,8 @@ import { arrange } from './commands/page';
 import { listen } from './keys/keys';
 import { FindAnything } from './panels/find/FindAnything';
 import { PlacementPanel } from './panels/placement/PlacementPanel';
+import { ArrangePanel } from './panels/arrange/ArrangePanel';
+import { PivotsCheck } from './panels/pivots/PivotsCheck';
 import { PivotPanel } from './panels/pivot/PivotPanel';
 import { SettingsDialog } from './panels/settings/SettingsDialog';
 import { ShapePanel } from './panels/shape/ShapePanel';
@@ -91,6 +93,7 @@ export function App() {
       </main>
       <FindAnything stage={now} />
       <SettingsDialog />
+      <PivotsCheck />
     </div>
   );
 }
@@ -108,10 +111,13 @@ function Panels() {
   return (
     <>
       {many > 1 && (
-        <p className="m-0 border-b border-line px-3.5 py-2 text-ink-2">{many} picked; these are the lead’s numbers.</p>
+        <p className="m-0 border-b border-line px-3.5 py-2 text-ink-2">
+          {many} picked: values that differ read “mixed”; the pivot and the shape are the lead’s.
+        </p>
       )}
       <PlacementPanel lead={lead} />
-      <PivotPanel lead={lead} />
+      {lead.node.kind !== 'mark' && <PivotPanel lead={lead} />}
+      <ArrangePanel />
       <ShapePanel lead={lead} />
       <SurfacePanel lead={lead} />
       <WhyPanel lead={lead} />

@@ -37,7 +37,8 @@ public sealed record AlignAxes(AlignAxis? X = null, AlignAxis? Y = null, AlignAx
 
 /// <summary>
 /// Brings places on the extents of nodes to places on the extent of a target, along the axes of a space (own and parent
-/// mean the target's). Bounds are exact: the extent of the vertices along those axes. Rotation and scale can be matched too;
+/// mean the target's). Bounds are exact: the extent of the vertices along those axes. A mover counts with all that rides on
+/// it; a target with geometry counts by itself, so that things can stand on a desk that carries others already. Rotation and scale can be matched too;
 /// they are matched first.
 /// </summary>
 public sealed record Align(
@@ -75,7 +76,7 @@ public sealed record Align(
         Match(draft, movers, target);
         var toAxes = new Affine(axes.Transposed(), Vec3.Zero);
         var moving = movers.Select(m => m.Id).ToHashSet();
-        var there = Spans.Of(draft, target, toAxes, moving);
+        var there = Spans.OfTarget(draft, target, toAxes, moving);
         var spans = movers.ConvertAll(m => Spans.Of(draft, draft.Get(m.Id), toAxes));
         if (As == MoveAs.Block)
         {

@@ -23,7 +23,8 @@ public sealed record NewNode
 
 /// <summary>Adds a node, under another or at the top.</summary>
 /// <param name="Index">Before which sibling it goes; null: last.</param>
-public sealed record Create(NewNode Node, string? Under = null, int? Index = null) : Edit
+/// <param name="At">Where its pivot goes, with the directions there; null: as its placement says.</param>
+public sealed record Create(NewNode Node, string? Under = null, int? Index = null, BringTo? At = null) : Edit
 {
     public override IReadOnlyList<string> Picked => Node.Id is { } id ? [id] : [];
 
@@ -65,8 +66,13 @@ public sealed record Create(NewNode Node, string? Under = null, int? Index = nul
             Node.Kind == NodeKind.Light ? (Node.Light ?? Light.Default).Checked() : null,
             Node.Switches ?? Switches.Default);
         Ranks.Seat(draft, [node], Under, Index);
+        if (At is not null)
+        {
+            new Bring([id], At, Rotation: true).ApplyTo(draft);
+        }
     }
 
     public override string Say(Speaker say) =>
-        $"Added {Speaker.Quoted(Node.Name)}" + (Under is null ? "" : $" under {say.Name(Under)}");
+        $"Added {Speaker.Quoted(Node.Name)}" + (Under is null ? "" : $" under {say.Name(Under)}")
+        + (At?.Mark is { } mark ? $" at the mark {say.Name(mark)}" : "");
 }

@@ -18,6 +18,15 @@ public readonly record struct Spans(Bounds Bounds, Vec3 Pivot)
         return new(bounds.IsEmpty ? new(pivot, pivot) : bounds, pivot);
     }
 
+    /// <summary>What others are aligned to: a node's own geometry, without what stands on it; of a group, what it carries.</summary>
+    public static Spans OfTarget(SceneDraft draft, Node node, Affine toAxes, HashSet<string> without)
+    {
+        var pivot = toAxes.Point(draft.World(node).Point(node.Placement.Pivot));
+        return Extents.GeometryOf(draft, node) is { } geometry && geometry.Extent(toAxes * draft.World(node)) is { IsEmpty: false } own
+            ? new(own, pivot)
+            : Of(draft, node, toAxes, without);
+    }
+
     public double At(AlignPlace place, int axis) => place switch
     {
         AlignPlace.Min => Bounds.Low[axis],

@@ -41,7 +41,8 @@ public sealed class DemoSeed(SceneStore store, BlobStore blobs, OpenScenes scene
             draft.Remove(node);
         }
 
-        foreach (var node in OrreryRoom.Build().Branch(null))
+        var room = OrreryRoom.Build();
+        foreach (var node in room.Branch(null).Concat(room.Marks.Select(id => room.Find(id)!)))
         {
             draft.Put(node);
         }

@@ -33,6 +33,8 @@ internal static class OrreryRoom
         Lights(room);
         room.Shape("Finder target", null, "cone", new(-0.6, 0, 3.4), Brass, new() { Radius = 0.1, TopRadius = 0.02, Height = 0.3, Segments = 24 }, pivot: new(0, -0.15, 0));
         room.Camera("Wide camera", new(6.4, 3.3, 7.6), new(-13.5, 39, 0), 36);
+        room.Mark("Desk corner", new(new(2.9, 0.73, 2.2), Vec3.UnitY, new(0.81, 0, 0.59)));
+        room.Mark("Tube line", new(Node: "tube"), follow: true);
         room.Camera("Orrery camera", new(1.9, 1.9, 3.4), new(-17, 26, 0), 40);
         return room.Scene;
     }
@@ -84,6 +86,8 @@ internal static class OrreryRoom
                 new() { Size = [half * 0.96, 0.05, half * 1.5] }, new(0, 0, -side * 58), new(side * half * 0.48, 0, 0));
         }
 
+        // One leaf still turns about the point that its maker left it with, far from its hinge.
+        room.Edit(new MovePivot(["shutter-leaf-right"], new(Point: Vec3.Zero)));
         room.Shape("Shutter hinge", shutter, "cylinder", new(-half, 0, 0), DarkBrass, new() { Radius = 0.05, Height = half * 1.5, Segments = 20 }, new(90, 0, 0));
     }
 
@@ -201,11 +205,15 @@ internal static class OrreryRoom
         public void Camera(string name, Vec3 position, Vec3 rotation, double fov) =>
             Add(null, new() { Id = IdOf(name), Name = name, Kind = NodeKind.Camera, Placement = new() { Position = position, Rotation = rotation }, Camera = new() { Fov = fov } });
 
+        public void Mark(string name, MarkPlace at, bool follow = false) => Edit(new CreateMark(name, at, IdOf(name), follow));
+
+        public void Edit(Edit edit) => Scene.Apply(Batch.Run(Scene, [edit]).Change);
+
         private static string IdOf(string name) => name.ToLowerInvariant().Replace(' ', '-');
 
         private string Add(string? under, NewNode node)
         {
-            Scene.Apply(Batch.Run(Scene, [new Create(node, under)]).Change);
+            Edit(new Create(node, under));
             return node.Id!;
         }
     }

@@ -4,6 +4,7 @@ import { startsAmount, labelOf, type Chord } from './chords';
 import type { Command } from './command';
 import { editCommands } from './edit';
 import { pageCommands } from './page';
+import { placingCommands } from './placing';
 import { pickCommands } from './pick';
 import { sentenceCommands } from './sentence';
 import { viewCommands } from './view';
@@ -12,6 +13,7 @@ import { viewCommands } from './view';
 export const commands: Command[] = [
   ...sentenceCommands,
   ...editCommands,
+  ...placingCommands,
   ...pickCommands,
   ...viewCommands,
   ...pageCommands,

@@ -1,17 +1,19 @@
-import { aboutWords, spaceWords, verbs } from '../sentence/words';
+import { aboutsFor, aboutWords, snapWords, spacesFor, spaceWords, verbs } from '../sentence/words';
 import { session } from '../state/session';
+import type { SnapKind } from '../core/bridge';
 import { get, set, type AboutKind, type SpaceKind, type Verb } from '../state/store';
 import type { Command } from './command';
 
 const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);
 
-const otherWords: Record<SpaceKind, string> = {
+const otherWords: Partial<Record<SpaceKind, string>> = {
   world: 'global',
   parent: 'parent space',
   own: 'local object',
   lead: 'last active',
   view: 'screen camera',
   surface: 'normal face',
+  channels: 'gimbal euler',
 };
 
 /** Commands that choose the words of the sentence. */
@@ -53,7 +55,7 @@ export const sentenceCommands: Command[] = [
     id: `axes.${w.kind}`,
     group: 'Sentence',
     says: `Work along ${w.one} axes`,
-    also: otherWords[w.kind],
+    also: otherWords[w.kind] ?? '',
     keys: [],
     act: () => chooseSpace(w.kind),
   })),
@@ -91,6 +93,67 @@ export const sentenceCommands: Command[] = [
     act: () => toggleSteps(),
   },
   {
+    id: 'steps.grid',
+    group: 'Sentence',
+    says: 'Steps from the start, or on the grid',
+    also: 'absolute increment',
+    keys: [],
+    act: () => set({ onGrid: !get().onGrid }),
+  },
+  { id: 'snap', group: 'Sentence', says: 'Snap on or off', also: 'magnet', keys: ['n'], act: () => toggleSnap() },
+  {
+    id: 'snap.menu',
+    group: 'Sentence',
+    says: 'What to snap to',
+    also: 'magnet targets',
+    keys: ['Shift+n'],
+    not: nothingPicked,
+    act: () => openWord('Snapping'),
+  },
+  ...snapWords.map((w): Command => ({
+    id: `snap.${w.kind}`,
+    group: 'Sentence',
+    says: `Snap to ${w.word}`,
+    also: 'magnet',
+    keys: [],
+    act: () => toggleSnapKind(w.kind),
+  })),
+  {
+    id: 'rehearse',
+    group: 'Sentence',
+    says: 'Rehearse: edits are only tried',
+    also: 'test what if',
+    keys: ['q'],
+    act: () => {
+      session.putBack();
+      set({ rehearse: !get().rehearse, notice: null });
+    },
+  },
+  {
+    id: 'allHandles',
+    group: 'Sentence',
+    says: 'Needles, arcs and pads at once',
+    also: 'combined handles move rotate scale universal',
+    keys: ['Shift+m'],
+    act: () => toggleAllHandles(),
+  },
+  {
+    id: 'typeTo',
+    group: 'Sentence',
+    says: 'Type an amount by, or a value to',
+    also: 'absolute relative',
+    keys: [],
+    act: () => set({ typeTo: !get().typeTo }),
+  },
+  {
+    id: 'places',
+    group: 'Sentence',
+    says: 'Change the whole objects, or their places only',
+    also: 'positions spread out',
+    keys: [],
+    act: () => set({ placesOnly: !get().placesOnly }),
+  },
+  {
     id: 'children',
     group: 'Sentence',
     says: 'Children ride along or stay',
@@ -98,6 +161,31 @@ export const sentenceCommands: Command[] = [
     act: () => set({ childrenStay: !get().childrenStay }),
   },
 ];
+
+export function toggleSnap(): void {
+  const { snap } = get();
+  set({ snap: { ...snap, on: !snap.on } });
+}
+
+export function toggleSnapKind(kind: SnapKind): void {
+  const { snap } = get();
+  const kinds = snap.kinds.includes(kind) ? snap.kinds.filter((k) => k !== kind) : [...snap.kinds, kind];
+  set({ snap: { ...snap, kinds, on: true } });
+}
+
+/** One set with all three kinds stands along one set of axes: those of the verb that is chosen. */
+export function toggleAllHandles(): void {
+  const { allHandles, spaces, verb } = get();
+  session.putBack();
+  const from = verb === 'pivot' ? 'move' : verb;
+  const kind = spaces[from] === 'channels' ? 'own' : spaces[from];
+  set({
+    allHandles: !allHandles,
+    handlesOn: true,
+    verb: from,
+    ...(allHandles ? {} : { spaces: { ...spaces, move: kind, rotate: kind, scale: kind } }),
+  });
+}
 
 function openWord(label: string): void {
   const word = [...document.querySelectorAll<HTMLElement>('.word')].find((w) => w.getAttribute('aria-label') === label);
@@ -109,14 +197,20 @@ export function chooseVerb(verb: Verb): void {
   const state = get();
   session.putBack();
   // The same key again switches the handles off.
-  set(state.verb === verb ? { handlesOn: !state.handlesOn } : { verb, handlesOn: true, notice: null });
+  const picking = state.picking === 'pivot' ? { picking: null } : {};
+  if (state.allHandles) set({ allHandles: false, verb, handlesOn: true, notice: null, ...picking });
+  else set(state.verb === verb ? { handlesOn: !state.handlesOn } : { verb, handlesOn: true, notice: null, ...picking });
   session.foretell();
 }
 
 export function chooseSpace(kind: SpaceKind): void {
   const state = get();
+  const all = state.allHandles && kind !== 'channels';
+  const spaces = all
+    ? { ...state.spaces, move: kind, rotate: kind, scale: kind }
+    : { ...state.spaces, [state.verb]: kind };
   if (kind === 'surface' && !state.picked?.normal) set({ picking: 'surface', hoveredSpace: null });
-  else set({ spaces: { ...state.spaces, [state.verb]: kind }, hoveredSpace: null, picking: null, notice: null });
+  else set({ spaces, hoveredSpace: null, picking: null, notice: null });
   session.foretell();
 }
 
@@ -125,6 +219,20 @@ export function chooseAbout(kind: AboutKind): void {
   if (kind === 'point') set({ picking: 'point', hoveredAbout: null });
   else set({ abouts: { ...state.abouts, [state.verb]: kind }, hoveredAbout: null, picking: null, notice: null });
   session.foretell();
+}
+
+/** The picked point lasts for the selection only; kept, it is the pivot of what is picked. */
+export function keepPointAsPivot(): void {
+  const { picked, selection, abouts } = get();
+  if (!picked) return;
+  if (session.keep({ do: 'movePivot', nodes: selection, to: { point: picked.point } }))
+    set({
+      picked: null,
+      abouts: {
+        rotate: abouts.rotate === 'point' ? 'own' : abouts.rotate,
+        scale: abouts.scale === 'point' ? 'own' : abouts.scale,
+      },
+    });
 }
 
 export function toggleAxis(axis: number): void {
@@ -139,14 +247,18 @@ export function toggleAxis(axis: number): void {
 
 function nextSpace(): void {
   const { spaces, verb, picked } = get();
-  const kinds = spaceWords.map((w) => w.kind).filter((k) => k !== 'surface' || picked?.normal);
+  const kinds = spacesFor(verb)
+    .map((w) => w.kind)
+    .filter((k) => k !== 'surface' || picked?.normal);
   chooseSpace(kinds[(kinds.indexOf(spaces[verb]) + 1) % kinds.length]!);
 }
 
 function nextAbout(): void {
   const { abouts, verb } = get();
   if (verb !== 'rotate' && verb !== 'scale') return;
-  const kinds = aboutWords.map((w) => w.kind).filter((kind) => kind !== 'point');
+  const kinds = aboutsFor()
+    .map((w) => w.kind)
+    .filter((kind) => kind !== 'point');
   const at = kinds.findIndex((kind) => kind === abouts[verb]);
   chooseAbout(kinds[(at + 1) % kinds.length]!);
 }

@@ -10,7 +10,9 @@ export interface Refusal {
 
 export type Vec3 = [number, number, number];
 export type EulerOrder = 'XYZ' | 'XZY' | 'YXZ' | 'YZX' | 'ZXY' | 'ZYX';
-export type NodeKind = 'shape' | 'mesh' | 'group' | 'light' | 'camera';
+export type NodeKind = 'shape' | 'mesh' | 'group' | 'light' | 'camera' | 'mark';
+export type SnapKind = 'vertex' | 'pivot' | 'corner' | 'edgeMiddle' | 'edge' | 'grid' | 'face';
+export type Channel = 'position' | 'rotation' | 'scale' | 'size';
 
 export interface Placement {
   position: Vec3;
@@ -103,6 +105,40 @@ export interface Tried {
   refused: Refusal | null;
   /** What the trial makes of the lead. */
   lead: { placement: Placement; pivotInWorld: Vec3; liningUp: number } | null;
+  caught: Caught | null;
+}
+
+/** What a drag snapped to. */
+export interface Caught {
+  kind: SnapKind;
+  words: string;
+  point: Vec3;
+  normal: Vec3 | null;
+  /** How many could be caught here. */
+  inReach: number;
+}
+
+/** How a drag snaps, with what lies near the pointer; the core decides. */
+export interface SnapRequest {
+  kinds: SnapKind[];
+  near: { node: string; triangles: number[] }[];
+  radius: number;
+  focal: number;
+  grid: number;
+  source: 'pivot' | 'corner' | 'picked';
+  turn: boolean;
+  next: number;
+  from?: Vec3;
+}
+
+/** Values that several objects have in common; null where they differ. */
+export type Common = Record<Channel, (number | null)[]> & { order: EulerOrder | null };
+
+/** A pivot that lies outside what it turns. */
+export interface StrayPivot {
+  node: string;
+  away: number;
+  far: boolean;
 }
 
 export interface Kept {
@@ -170,7 +206,15 @@ interface Exports {
   Frame(edit: string, space: string, foretell: boolean): string;
   Begin(edit: string, space: string): string;
   Grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): string;
-  DragTo(ray: number[], fine: boolean, step: number): string;
+  DragTo(ray: number[], fine: boolean, step: number, onGrid: boolean, snap: string): string;
+  SayLength(metres: number): string;
+  TryTo(value: number, x: boolean, y: boolean, z: boolean): string;
+  ChannelsOf(ids: string, world: boolean): string;
+  StrayPivots(): string;
+  PlacementAsText(id: string, channel: string): string;
+  PlacementFromText(text: string, ids: string, bare: string): string;
+  SurfaceAt(id: string, corners: number[], at: number[], reach: number): string;
+  MeanUpright(ids: string, faces: number[]): number[];
   Try(x: number, y: number, z: number): string;
   KeepTrial(): string;
   PutBack(): void;
@@ -319,8 +363,50 @@ export class Core {
     return this.refusal(this.api.Grab(part, axis, view, parallel, size, ray));
   }
 
-  dragTo(ray: number[], fine: boolean, step: number): Tried {
-    return JSON.parse(this.api.DragTo(ray, fine, step)) as Tried;
+  dragTo(ray: number[], fine: boolean, step: number, onGrid: boolean, snap: SnapRequest | null): Tried {
+    return JSON.parse(this.api.DragTo(ray, fine, step, onGrid, snap ? JSON.stringify(snap) : '')) as Tried;
+  }
+
+  /** Tries a value for the sentence's axes, instead of an amount by which they change. */
+  tryTo(value: number, axes: [boolean, boolean, boolean]): Tried {
+    return JSON.parse(this.api.TryTo(value, ...axes)) as Tried;
+  }
+
+  /** A length in the scene's unit, in words. */
+  sayLength(metres: number): string {
+    return this.api.SayLength(metres);
+  }
+
+  channelsOf(ids: string[], world: boolean): Common {
+    return JSON.parse(this.api.ChannelsOf(JSON.stringify(ids), world)) as Common;
+  }
+
+  strayPivots(): StrayPivot[] {
+    return JSON.parse(this.api.StrayPivots()) as StrayPivot[];
+  }
+
+  /** A placement, or one channel of it, as text for the clipboard. */
+  placementAsText(id: string, channel: Channel | ''): string {
+    return this.api.PlacementAsText(id, channel);
+  }
+
+  placementFromText(text: string, ids: string[], bare: Channel | ''): object[] | Refusal {
+    return JSON.parse(this.api.PlacementFromText(text, JSON.stringify(ids), bare)) as object[] | Refusal;
+  }
+
+  /** What of a surface was pressed: a vertex or an edge within reach of the point, else the face. */
+  surfaceAt(
+    id: string,
+    corners: number[],
+    at: Vec3,
+    reach: number,
+  ): { part: 'face' | 'edge' | 'vertex'; upright: Vec3; point: Vec3 } {
+    return JSON.parse(this.api.SurfaceAt(id, corners, at, reach)) as ReturnType<Core['surfaceAt']>;
+  }
+
+  /** The mean upright of faces by their areas; nine numbers a face, in the frames of the objects of the same places. */
+  meanUpright(ids: string[], faces: number[]): Vec3 {
+    return this.api.MeanUpright(JSON.stringify(ids), faces) as Vec3;
   }
 
   try(amount: Vec3): Tried {

@@ -1,59 +1,144 @@
-import { useState } from 'react';
+import { useRef, useState, type PointerEvent } from 'react';
 import { isRefusal } from '../core/bridge';
 import { session } from '../state/session';
 
-/**
- * A number as it is stored. What is typed is understood by the core: 5 and -5 set; +5, by 5, *2, /3 change; units and
- * expressions everywhere. After Enter the field shows the outcome and is ready for the next.
- */
-export function NumberField(props: {
+export type Quantity = 'length' | 'angle' | 'factor' | 'count';
+
+interface FieldProps {
   label: string;
-  value: number;
-  quantity: 'length' | 'angle' | 'factor' | 'count';
+  /** Null where several objects differ. */
+  value: number | null;
+  quantity: Quantity;
   shown: (value: number) => string;
   keep: (value: number) => boolean;
+  /** Understands a relative entry for several objects that differ; false where it was no such entry. */
+  shift?: (text: string) => boolean;
   accent?: string;
+  /** With less room inside, where a letter stands before it. */
+  narrow?: boolean;
   disabled?: boolean;
-}) {
+}
+
+/** How much one arrow key or one pixel of scrubbing changes. */
+const fine: Record<Quantity, number> = { length: 0.01, angle: 1, factor: 0.01, count: 1 };
+
+/**
+ * A number as it is stored. What is typed is understood by the core: 5 and -5 set; +5, by 5, *2, /3 change; units and
+ * expressions everywhere. After Enter the field shows the outcome and is ready for the next. Arrow keys change it, with Shift
+ * ten times, with Ctrl a tenth.
+ */
+export function NumberField(props: FieldProps) {
   const { label, value, quantity, shown, keep, accent } = props;
   const [text, setText] = useState<string | null>(null);
 
   const enter = (): boolean => {
     if (text === null) return true;
-    const kind = quantity === 'count' ? 'factor' : quantity;
-    const understood = session.core.understand(text, kind, true, value);
-    if (isRefusal(understood)) {
-      session.say({ kind: 'refusal', text: understood.detail });
-      return false;
-    }
-    const kept = keep(quantity === 'count' ? Math.round(understood.value) : understood.value);
+    const kept = value === null && props.shift?.(text) ? true : enterValue(text);
     if (kept) setText(null);
     return kept;
   };
 
+  const enterValue = (typed: string): boolean => {
+    const kind = quantity === 'count' ? 'factor' : quantity;
+    const understood = session.core.understand(typed, kind, true, value ?? 0);
+    if (isRefusal(understood)) {
+      session.say({ kind: 'refusal', text: understood.detail });
+      return false;
+    }
+    return keep(quantity === 'count' ? Math.round(understood.value) : understood.value);
+  };
+
   return (
     <input
-      className="field"
+      className={`field ${props.narrow ? 'px-0.5' : ''}`}
       style={accent ? { borderLeft: `3px solid ${accent}` } : undefined}
       aria-label={label}
-      value={text ?? shown(value)}
-      title={String(value)}
+      value={text ?? (value === null ? '' : shown(value))}
+      placeholder={value === null ? 'mixed' : undefined}
+      title={value === null ? 'They differ: a number sets all, +1 or *2 changes each' : String(value)}
       disabled={props.disabled}
       onFocus={(e) => e.target.select()}
       onChange={(e) => setText(e.target.value)}
       onKeyDown={(e) => {
         e.stopPropagation();
+        const way = { ArrowUp: 1, ArrowDown: -1 }[e.key];
         if (e.key === 'Enter') {
           if (enter()) requestAnimationFrame(() => (e.target as HTMLInputElement).select());
         } else if (e.key === 'Escape') {
           setText(null);
           session.say(null);
           (e.target as HTMLInputElement).blur();
+        } else if (way !== undefined && value !== null) {
+          e.preventDefault();
+          const step = fine[quantity] * (e.shiftKey ? 10 : e.ctrlKey || e.metaKey ? 0.1 : 1);
+          setText(null);
+          keep(rounded(value + way * step));
         }
       }}
       onBlur={() => {
         if (text !== null && !enter()) setText(null);
       }}
     />
+  );
+}
+
+/** Sums of steps are not to end in a row of nines. */
+function rounded(value: number): number {
+  return Number(value.toPrecision(12));
+}
+
+/**
+ * A label over which a value is scrubbed: dragged sideways, it changes; Shift ten times as much, Ctrl a tenth. A press without a
+ * drag does what the label says.
+ */
+export function ScrubLabel(props: {
+  word: string;
+  title: string;
+  className?: string;
+  quantity: Quantity;
+  value: number | null;
+  /** Shows a value without keeping it. */
+  attempt: (value: number) => void;
+  keep: (value: number) => boolean;
+  press: () => void;
+}) {
+  const held = useRef<{ x: number; value: number; moved: boolean } | null>(null);
+  const at = (e: PointerEvent) => {
+    const h = held.current!;
+    const step = fine[props.quantity] * (e.shiftKey ? 10 : e.ctrlKey || e.metaKey ? 0.1 : 1);
+    return rounded(h.value + Math.round((e.clientX - h.x) / 2) * step);
+  };
+  return (
+    <button
+      type="button"
+      className={`cursor-ew-resize touch-none rounded text-left text-ink-2 hover:text-plum ${props.className ?? ''}`}
+      title={props.title}
+      onPointerDown={(e) => {
+        if (props.value === null || e.button !== 0) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        held.current = { x: e.clientX, value: props.value, moved: false };
+      }}
+      onPointerMove={(e) => {
+        const h = held.current;
+        if (!h || (!h.moved && Math.abs(e.clientX - h.x) < 3)) return;
+        h.moved = true;
+        props.attempt(at(e));
+      }}
+      onPointerUp={(e) => {
+        const h = held.current;
+        if (h?.moved) props.keep(at(e));
+      }}
+      onPointerCancel={() => {
+        held.current = null;
+        session.preview([]);
+      }}
+      onClick={() => {
+        const { current } = held;
+        held.current = null;
+        if (!current?.moved) props.press();
+      }}
+    >
+      {props.word}
+    </button>
   );
 }

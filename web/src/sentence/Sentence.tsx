@@ -2,15 +2,18 @@ import { Toolbar } from 'radix-ui';
 import { useEffect, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { hint as keyHint } from '../commands';
-import { chooseAbout, chooseSpace, chooseVerb, toggleAxis } from '../commands/sentence';
-import { get, set, useStore, type AboutKind, type PageState, type SpaceKind, type Verb } from '../state/store';
-import { middleCut } from '../stage/handles';
+import { chooseAbout, chooseVerb, keepPointAsPivot, toggleAxis } from '../commands/sentence';
+import { set, useStore, type AboutKind, type PageState, type Verb } from '../state/store';
+import { middleCut } from '../stage/layer';
 import { navigationWords } from '../stage/navigation';
 import { ownSettings } from '../state/settings';
 import { Amount } from './Amount';
 import { VerbIcon } from './VerbIcon';
 import { Word } from './Word';
-import { aboutWords, presets, spaceWords, verbs } from './words';
+import { AxesWord } from './AxesWord';
+import { SnapWord } from './SnapWord';
+import { StepWord } from './StepWord';
+import { aboutsFor, pickingWords, verbs } from './words';
 
 const letters = ['X', 'Y', 'Z'] as const;
 const axisColors = ['text-x', 'text-y', 'text-z'];
@@ -28,6 +31,11 @@ type Said = Pick<
   | 'stepSizes'
   | 'childrenStay'
   | 'keepVolume'
+  | 'placesOnly'
+  | 'pivotNumbers'
+  | 'typeTo'
+  | 'rehearse'
+  | 'marks'
   | 'picked'
 >;
 
@@ -45,6 +53,11 @@ export function Sentence() {
       stepSizes: s.stepSizes,
       childrenStay: s.childrenStay,
       keepVolume: s.keepVolume,
+      placesOnly: s.placesOnly,
+      pivotNumbers: s.pivotNumbers,
+      typeTo: s.typeTo,
+      rehearse: s.rehearse,
+      marks: s.marks,
       picked: s.picked,
     })),
   );
@@ -100,21 +113,32 @@ function Words({ state }: { state: Said }) {
   const { verb, selection, byId } = state;
   const many = selection.length > 1;
   const name = many ? `${selection.length} objects` : middleCut(byId.get(selection[0]!)?.name ?? '', 40);
-  const verbWord = verbs.find((v) => v.verb === verb)!.word;
+  const plain = verbs.find((v) => v.verb === verb)!.word;
+  const verbWord = state.rehearse ? `Would ${plain.toLowerCase()}` : plain;
   return (
     <>
-      <span>{verb === 'pivot' ? 'Move the pivot of' : verbWord}</span>
+      <span>{verb === 'pivot' ? (state.rehearse ? 'Would move the pivot of' : 'Move the pivot of') : verbWord}</span>
       <b className="font-semibold" title={many ? `The lead is ${byId.get(selection.at(-1)!)?.name}` : undefined}>
         {name}
       </b>
-      {(verb === 'rotate' || verb === 'scale') && <AboutWord state={state} verb={verb} many={many} />}
-      <SpaceWord state={state} many={many} />
+      {(verb === 'scale' || (verb === 'rotate' && state.spaces.rotate !== 'channels')) && (
+        <AboutWord state={state} verb={verb} many={many} />
+      )}
+      <AxesWord many={many} />
       <AxisWords state={state} />
       <span className="flex items-center gap-2 whitespace-nowrap">
-        by
+        <button
+          type="button"
+          className="word"
+          aria-label="Type by or to"
+          title="A typed number is the amount by which it changes, or the value that it is to have"
+          onClick={() => set({ typeTo: !state.typeTo })}
+        >
+          {state.typeTo ? 'to' : 'by'}
+        </button>
         <Amount />
       </span>
-      <StepWord state={state} />
+      <StepWord />
       {verb === 'scale' && state.axes.scale.some((a) => !a) && (
         <Toggle
           on={state.keepVolume}
@@ -122,6 +146,26 @@ function Words({ state }: { state: Said }) {
           word={state.keepVolume ? 'volume kept' : 'volume free'}
           label="Keep the volume"
         />
+      )}
+      {many && (verb === 'rotate' || verb === 'scale') && (
+        <Toggle
+          on={state.placesOnly}
+          flip={() => set({ placesOnly: !state.placesOnly })}
+          word={state.placesOnly ? 'only their places' : 'whole objects'}
+          label="Only their places"
+        />
+      )}
+      {verb === 'pivot' && (
+        <Toggle
+          on={state.pivotNumbers}
+          flip={() => set({ pivotNumbers: !state.pivotNumbers })}
+          word={state.pivotNumbers ? 'numbers kept' : 'place kept'}
+          label="Keep the numbers"
+        />
+      )}
+      {(verb === 'move' || verb === 'pivot') && <SnapWord />}
+      {state.rehearse && (
+        <Toggle on flip={() => set({ rehearse: false })} word="rehearsing" label="Rehearsing: edits are put back" />
       )}
       {verb !== 'pivot' && (
         <Toggle
@@ -148,35 +192,18 @@ function Toggle({ on, flip, word, label }: { on: boolean; flip: () => void; word
 
 function AboutWord({ state, verb, many }: { state: Said; verb: 'rotate' | 'scale'; many: boolean }) {
   const chosen = state.abouts[verb];
-  const word = aboutWords.find((w) => w.kind === chosen)!;
+  const words = aboutsFor(state);
+  const word = words.find((w) => w.kind === chosen) ?? words[0]!;
   return (
     <>
       <span>about</span>
       <Word<AboutKind>
         label="About which point"
         chosen={chosen}
-        choices={aboutWords.map((w) => ({ value: w.kind, word: many ? w.many : w.one, means: w.means }))}
+        choices={() => words.map((w) => ({ value: w.kind, word: many ? w.many : w.one, means: w.means }))}
         hover={(kind) => set({ hoveredAbout: kind === 'point' && !state.picked ? null : kind })}
         choose={(kind) => chooseAbout(kind)}
-      >
-        {many ? word.many : word.one}
-      </Word>
-    </>
-  );
-}
-
-function SpaceWord({ state, many }: { state: Said; many: boolean }) {
-  const chosen = state.spaces[state.verb];
-  const word = spaceWords.find((w) => w.kind === chosen)!;
-  return (
-    <>
-      <span>along</span>
-      <Word<SpaceKind>
-        label="Along whose axes"
-        chosen={chosen}
-        choices={spaceWords.map((w) => ({ value: w.kind, word: many ? w.many : w.one, means: w.means }))}
-        hover={(kind) => set({ hoveredSpace: kind === 'surface' && !state.picked?.normal ? null : kind })}
-        choose={(kind) => chooseSpace(kind)}
+        more={chosen === 'point' ? [{ word: 'Keep this point as its pivot', act: () => keepPointAsPivot() }] : []}
       >
         {many ? word.many : word.one}
       </Word>
@@ -204,32 +231,8 @@ function AxisWords({ state }: { state: Said }) {
   );
 }
 
-function StepWord({ state }: { state: Said }) {
-  const { verb } = state;
-  const steps = state.stepSizes[verb];
-  const say = (size: number) =>
-    verb === 'rotate' ? `${size}°` : verb === 'scale' ? `${Math.round(size * 100)} %` : `${size} m`;
-  return (
-    <>
-      <Word<number>
-        label="Size of steps"
-        chosen={steps.on ? steps.size : 0}
-        choices={[
-          { value: 0, word: 'smoothly' },
-          ...presets[verb].map((size) => ({ value: size, word: `in steps of ${say(size)}` })),
-        ]}
-        choose={(size) =>
-          set({ stepSizes: { ...get().stepSizes, [verb]: size === 0 ? { ...steps, on: false } : { on: true, size } } })
-        }
-      >
-        {steps.on ? `in steps of ${say(steps.size)}` : 'smoothly'}
-      </Word>
-    </>
-  );
-}
-
 function SecondLine() {
-  const { notice, reading, selection, picking, foretold, locked, verb } = useStore(
+  const { notice, reading, selection, picking, foretold, locked, verb, caught } = useStore(
     useShallow((s) => ({
       notice: s.notice,
       reading: s.reading,
@@ -238,14 +241,17 @@ function SecondLine() {
       foretold: s.foretold,
       locked: s.lead?.node.switches.locked ?? false,
       verb: s.verb,
+      caught: s.caught,
     })),
   );
   const text =
     notice?.kind === 'refusal'
       ? notice.text
       : picking
-        ? pickingHint(picking)
-        : (notice?.text ?? foretold ?? hint(verb, selection.length));
+        ? pickingWords[picking]
+        : caught
+          ? `Snapped to ${caught.words}.${caught.inReach > 1 ? ` Tab: the next of ${caught.inReach}.` : ''}`
+          : (notice?.text ?? foretold ?? hint(verb, selection.length));
   const color =
     notice?.kind === 'refusal'
       ? 'text-refusal'
@@ -273,12 +279,6 @@ function SecondLine() {
       {!reading && locked && <span className="text-warning">Locked: unlock it in the tree to edit it.</span>}
     </div>
   );
-}
-
-function pickingHint(picking: 'surface' | 'point'): string {
-  return picking === 'surface'
-    ? 'Press on a face; its upright becomes Y. Esc leaves.'
-    : 'Press on the point to work about. Esc leaves.';
 }
 
 function hint(verb: Verb, count: number): string {

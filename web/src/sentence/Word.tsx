@@ -5,53 +5,72 @@ export interface Choice<T> {
   value: T;
   word: string;
   means?: string;
+  /** A small drawing beside the word. */
+  sign?: ReactNode;
 }
 
 /** An underlined word of the sentence: a menu whose choices show themselves on the object while they are hovered. */
 export function Word<T extends string | number>(props: {
   label: string;
   children: ReactNode;
-  choices: Choice<T>[];
+  choices: () => Choice<T>[];
   chosen: T;
   choose: (value: T) => void;
   hover?: (value: T | null) => void;
-  open?: boolean;
-  onOpen?: (open: boolean) => void;
+  /** What can be done besides, below the choices. */
+  more?: { word: string; act: () => void }[];
 }) {
-  const { label, children, choices, chosen, choose, hover } = props;
+  const { label, children, chosen, choose, hover } = props;
   return (
     <DropdownMenu.Root
       modal={false}
-      {...(props.open === undefined ? {} : { open: props.open })}
       onOpenChange={(open) => {
         if (!open) hover?.(null);
-        props.onOpen?.(open);
       }}
     >
       <DropdownMenu.Trigger className="word" aria-label={label}>
         {children}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content className="menu" side="top" align="start" sideOffset={8}>
-          <DropdownMenu.RadioGroup value={String(chosen)}>
-            {choices.map((choice) => (
-              <DropdownMenu.RadioItem
-                key={choice.value}
-                value={String(choice.value)}
-                className="menu-item"
-                onFocus={() => hover?.(choice.value)}
-                onSelect={() => choose(choice.value)}
-              >
-                <span className="w-3 text-plum" aria-hidden>
-                  {choice.value === chosen ? '●' : ''}
-                </span>
-                <span className="font-semibold">{choice.word}</span>
-                {choice.means && <span className="ml-auto pl-6 text-ink-2">{choice.means}</span>}
-              </DropdownMenu.RadioItem>
-            ))}
-          </DropdownMenu.RadioGroup>
+        <DropdownMenu.Content className="menu" side="top" align="start" sideOffset={8} collisionPadding={8}>
+          <Choices chosen={chosen} choices={props.choices} choose={choose} hover={hover} />
+          {props.more?.map(({ word, act }) => (
+            <DropdownMenu.Item key={word} className="menu-item" onSelect={() => setTimeout(act)}>
+              <span className="w-3" />
+              {word}
+            </DropdownMenu.Item>
+          ))}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
+  );
+}
+
+/** Made only while the menu is open: the drawings show what is seen at that moment. */
+function Choices<T extends string | number>(props: {
+  choices: () => Choice<T>[];
+  chosen: T;
+  choose: (value: T) => void;
+  hover: ((value: T | null) => void) | undefined;
+}) {
+  return (
+    <DropdownMenu.RadioGroup value={String(props.chosen)}>
+      {props.choices().map((choice) => (
+        <DropdownMenu.RadioItem
+          key={choice.value}
+          value={String(choice.value)}
+          className="menu-item"
+          onFocus={() => props.hover?.(choice.value)}
+          onSelect={() => props.choose(choice.value)}
+        >
+          <span className="w-3 text-plum" aria-hidden>
+            {choice.value === props.chosen ? '●' : ''}
+          </span>
+          {choice.sign}
+          <span className="font-semibold">{choice.word}</span>
+          {choice.means && <span className="ml-auto pl-6 text-ink-2">{choice.means}</span>}
+        </DropdownMenu.RadioItem>
+      ))}
+    </DropdownMenu.RadioGroup>
   );
 }

@@ -1,7 +1,7 @@
 import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { session } from '../state/session';
 import { get, useStore } from '../state/store';
-import { middleCut } from './handles';
+import { middleCut } from './layer';
 import { pick } from './press';
 import { setPointer, usePointer } from './pointer';
 import type { Stage } from './stage';

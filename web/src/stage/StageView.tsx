@@ -25,6 +25,12 @@ const drawnBy = [
   'settings',
   'shadows',
   'views',
+  'marks',
+  'currentMark',
+  'snap',
+  'picked',
+  'uprights',
+  'allHandles',
 ] as const;
 
 /** The stage in the page: a canvas, the handles over each view, and what stands in their corners. */

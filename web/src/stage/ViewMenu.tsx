@@ -4,7 +4,7 @@ import { hint } from '../commands';
 import { shade, steer, viewNames } from '../commands/view';
 import { get, useStore, type ViewName } from '../state/store';
 import { useFrames } from './frames';
-import { middleCut } from './handles';
+import { middleCut } from './layer';
 import { shadings } from './shading';
 import type { Stage } from './stage';
 import type { View } from './view';

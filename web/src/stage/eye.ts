@@ -127,6 +127,11 @@ export class Eye {
     this.perspective.far = Math.max(away + radius * 1.1, this.look.distance * 60);
   }
 
+  /** Pixels that a length of 1 takes at a distance of 1; in parallel views, pixels a metre. */
+  get focal(): number {
+    return this.height / (2 * (this.parallel ? this.halfHeight() : this.slope()));
+  }
+
   /** Metres that one pixel covers at a point. */
   pixel(at: Vector3): number {
     if (this.parallel) return (2 * this.halfHeight()) / this.height;

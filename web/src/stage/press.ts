@@ -2,6 +2,9 @@ import { session } from '../state/session';
 import { get, set } from '../state/store';
 import type { Hit } from './picking';
 import { pointer, setPointer } from './pointer';
+import { nextMarkName } from '../panels/marks/names';
+import { keepPointAsPivot } from '../commands/sentence';
+import { trianglesNear } from './snapping';
 import type { Stage } from './stage';
 import type { View } from './view';
 
@@ -14,7 +17,8 @@ export function press(stage: Stage, view: View, at: Place, ctrl: boolean): void 
   const hits = stage.under(view, at.x - view.rect.x, at.y - view.rect.y);
   const state = get();
   if (state.picking) {
-    takePlace(stage, hits[0] ?? null);
+    const [x, y] = [at.x - view.rect.x, at.y - view.rect.y];
+    takePlace(stage, view, hits[0] ?? null, { x, y }, ctrl);
     return;
   }
   const same = last && last.view === view && Math.hypot(last.x - at.x, last.y - at.y) < 4;
@@ -68,17 +72,95 @@ export function leaveHover(stage: Stage): void {
   stage.draw();
 }
 
-/** A surface or a point that the sentence asked for. */
-function takePlace(stage: Stage, hit: Hit | null): void {
-  const { picking, verb, spaces, abouts } = get();
-  const normal = hit && stage.normalOf(hit);
-  if (!hit || (picking === 'surface' && !normal)) {
-    session.say({ kind: 'info', text: 'There is no surface here. Press on an object, or Esc to leave.' });
-    return;
-  }
-  const picked = { point: hit.point.toArray(), normal };
-  if (picking === 'surface') set({ picked, picking: null, spaces: { ...spaces, [verb]: 'surface' }, notice: null });
-  else set({ picked, picking: null, abouts: { ...abouts, [verb]: 'point' }, notice: null });
+/** A place that the sentence or a panel asked for. */
+function takePlace(stage: Stage, view: View, hit: Hit | null, at: Place, add: boolean): void {
+  const { picking } = get();
+  if (picking === 'mark') placeMark(stage, view, hit, at);
+  else if (!hit) session.say({ kind: 'info', text: 'There is nothing here. Press on an object, or Esc to leave.' });
+  else if (picking === 'alignTo') {
+    if (get().selection.includes(hit.id) && get().selection.length === 1)
+      session.say({ kind: 'info', text: 'This is what is aligned. Press on another object.' });
+    else set({ alignTo: hit.id, picking: null, notice: null });
+  } else takePoint(stage, view, hit, add);
   session.foretell();
   stage.draw();
+}
+
+function takePoint(stage: Stage, view: View, hit: Hit, add: boolean): void {
+  const { picking, verb, spaces, abouts, picked, selection, snap } = get();
+  const reach = view.eye.pixel(hit.point) * 9;
+  const met = session.core.surfaceAt(hit.id, trianglesNear(stage, view, hit, reach * 1.5), hit.point.toArray(), reach);
+  if (picking === 'surface') {
+    if (!hit.face) {
+      session.say({ kind: 'info', text: 'There is no surface here. Press on a face, or Esc to leave.' });
+      return;
+    }
+    const face = { node: hit.id, corners: hit.face.flatMap((v) => v.toArray()) };
+    const faces = add && picked?.faces ? [...picked.faces, face] : [face];
+    const several = faces.length > 1;
+    const normal = several
+      ? session.core.meanUpright(
+          faces.map((f) => f.node),
+          faces.flatMap((f) => f.corners),
+        )
+      : met.upright;
+    if (normal.every((v) => v === 0)) {
+      session.say({
+        kind: 'refusal',
+        text: 'The faces point against each other, so there is no common direction. Press faces that look the same way.',
+      });
+      return;
+    }
+    set({
+      picked: { point: met.point, normal, faces, part: several ? `${faces.length} faces` : `the ${met.part}` },
+      // With Ctrl more faces can follow.
+      picking: add ? 'surface' : null,
+      spaces: { ...spaces, [verb]: 'surface' },
+      notice: null,
+    });
+  } else if (picking === 'point') {
+    set({
+      picked: { point: met.point, normal: null },
+      picking: null,
+      abouts: { ...abouts, [verb]: 'point' },
+      notice: {
+        kind: 'info',
+        text: `Works about ${met.part === 'face' ? 'this point' : `this ${met.part}`} until the selection changes.`,
+        act: { word: 'Keep it as pivot', do: () => keepPointAsPivot() },
+      },
+    });
+  } else if (picking === 'snapFrom') {
+    set({ snap: { ...snap, source: 'picked', from: met.point, on: true }, picking: null, notice: null });
+  } else if (picking === 'pivot') {
+    set({ picking: null });
+    const own = selection.includes(hit.id);
+    session.keep({
+      do: 'movePivot',
+      nodes: selection,
+      to: own || met.part !== 'face' ? { point: met.point } : { point: hit.point.toArray() },
+    });
+  }
+}
+
+/** A new mark: on a surface with its Y upright, or on the ground. */
+function placeMark(stage: Stage, view: View, hit: Hit | null, at: Place): void {
+  const { marks } = get();
+  const id = crypto.randomUUID();
+  let place: object = { point: stage.pointUnder(view, at.x, at.y).toArray() };
+  if (hit?.face) {
+    const reach = view.eye.pixel(hit.point) * 9;
+    const met = session.core.surfaceAt(
+      hit.id,
+      trianglesNear(stage, view, hit, reach * 1.5),
+      hit.point.toArray(),
+      reach,
+    );
+    place = { point: met.point, y: met.upright, node: hit.id };
+  }
+  if (session.keep({ do: 'mark', id, name: nextMarkName(marks.map((m) => m.name)), at: place })) {
+    const { notice } = get();
+    set({ picking: null });
+    session.select([id]);
+    session.say(notice);
+  }
 }

@@ -209,6 +209,10 @@ export class Stage implements Picture {
     return this.eye.world();
   }
 
+  focus(): Vec3 {
+    return this.eye.look.target.toArray();
+  }
+
   /** Looks at some nodes, or at everything, in the active view. */
   frame(ids: string[] | null, glide: boolean): void {
     // Framing is a look of one's own; the camera stays.
@@ -282,6 +286,63 @@ export class Stage implements Picture {
     const edges = ['wire', 'wireOver', 'seeThrough'].includes(view.state().shading);
     const through = view.state().shading !== 'wireOver' && edges;
     return underPixel(this.pictures, view.eye, x, y, this.pickable(), through, nearest);
+  }
+
+  /** What is under a pixel when some objects are left out. */
+  pickWithout(view: View, x: number, y: number, without: Set<string>): Hit | null {
+    const pickable = this.pickable();
+    return (
+      underPixel(this.pictures, view.eye, x, y, (d) => pickable(d) && !without.has(d.id), false, true).find(
+        (hit) => hit.face !== null,
+      ) ?? null
+    );
+  }
+
+  /** Uprights of the faces of what is picked, from their middles; the core turns the faces into them. */
+  uprights(): { at: Vector3; way: Vector3 }[] {
+    const { selection } = get();
+    const key = `${selection.join()} ${session.core.revision()}`;
+    if (this.uprightsOf !== key) {
+      this.uprightsOf = key;
+      this.uprightLines = selection.flatMap((id) => this.uprightsOfOne(id));
+    }
+    return this.uprightLines;
+  }
+
+  private uprightsOf = '';
+  private uprightLines: { at: Vector3; way: Vector3 }[] = [];
+
+  private uprightsOfOne(id: string): { at: Vector3; way: Vector3 }[] {
+    const drawn = this.pictures.get(id);
+    const lines: { at: Vector3; way: Vector3 }[] = [];
+    if (!drawn) return lines;
+    const matrix = this.pictures.matrix(drawn, new Matrix4());
+    for (const { part } of drawn.entries) {
+      if (part.mode !== 'triangles') continue;
+      const position = part.geometry.getAttribute('position');
+      const index = part.geometry.getIndex();
+      const count = (index ? index.count : position.count) / 3;
+      // Of very fine surfaces every so many faces are enough to see how they look.
+      const every = Math.max(1, Math.ceil(count / 600));
+      for (let t = 0; t < count; t += every) {
+        const corners = [0, 1, 2].map((k) =>
+          new Vector3().fromBufferAttribute(position, index ? index.getX(3 * t + k) : 3 * t + k),
+        );
+        const at = corners[0]!
+          .clone()
+          .add(corners[1]!)
+          .add(corners[2]!)
+          .divideScalar(3)
+          .applyMatrix4(matrix)
+          .add(this.origin);
+        const way = session.core.normalOf(
+          id,
+          corners.map((c) => c.toArray()),
+        );
+        lines.push({ at, way: new Vector3(...way) });
+      }
+    }
+    return lines;
   }
 
   pick(view: View, x: number, y: number): Hit | null {

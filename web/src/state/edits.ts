@@ -10,6 +10,7 @@ export interface Template {
 const axisNames = ['x', 'y', 'z'] as const;
 
 export function spaceOf(kind: SpaceKind, state: PageState, viewWorld: () => number[]): object {
+  if (kind.startsWith('mark:')) return { kind: 'mark', mark: kind.slice(5) };
   switch (kind) {
     case 'view':
       return { kind, world: viewWorld() };
@@ -21,6 +22,7 @@ export function spaceOf(kind: SpaceKind, state: PageState, viewWorld: () => numb
 }
 
 export function aboutOf(kind: AboutKind, state: PageState): object {
+  if (kind.startsWith('mark:')) return { kind: 'mark', mark: kind.slice(5) };
   if (kind !== 'point') return { kind };
   return state.picked ? { kind, at: state.picked.point } : { kind: 'own' };
 }
@@ -31,22 +33,27 @@ export function template(viewWorld: () => number[], state: PageState = get()): T
   const space = spaceOf(state.hoveredSpace ?? state.spaces[state.verb], state, viewWorld);
   const children = state.childrenStay ? 'stay' : 'along';
   const axes = state.axes[state.verb];
+  const effect = state.placesOnly && nodes.length > 1 ? 'places' : 'whole';
   switch (state.verb) {
     case 'move':
       return { space, edit: { do: 'move', nodes, by: [0, 0, 0], space, children } };
     case 'rotate': {
-      const about = aboutOf(state.hoveredAbout ?? state.abouts.rotate, state);
+      const channels = (state.hoveredSpace ?? state.spaces.rotate) === 'channels';
+      const about = channels ? { kind: 'own' } : aboutOf(state.hoveredAbout ?? state.abouts.rotate, state);
       const axis = axisNames[axes.indexOf(true)] ?? 'y';
-      return { space, edit: { do: 'rotate', nodes, by: 0, axis, space, about, children } };
+      return {
+        space,
+        edit: { do: 'rotate', nodes, by: 0, axis, space, about, children, effect: channels ? 'whole' : effect },
+      };
     }
     case 'scale': {
       const about = aboutOf(state.hoveredAbout ?? state.abouts.scale, state);
       const given = axisNames.filter((_, i) => axes[i]);
       const keepVolume = state.keepVolume && given.length < 3 ? { given } : undefined;
-      return { space, edit: { do: 'scale', nodes, by: [1, 1, 1], space, about, children, keepVolume } };
+      return { space, edit: { do: 'scale', nodes, by: [1, 1, 1], space, about, children, keepVolume, effect } };
     }
     case 'pivot':
-      return { space, edit: { do: 'movePivot', nodes, to: null } };
+      return { space, edit: { do: 'movePivot', nodes, keep: state.pivotNumbers ? 'numbers' : 'world' } };
   }
 }
 

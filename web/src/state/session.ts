@@ -4,6 +4,7 @@ import {
   type Kept,
   type OutlineRow,
   type Refusal,
+  type SnapRequest,
   type Stale,
   type Tried,
   type Vec3,
@@ -22,6 +23,8 @@ export interface Picture {
   worldsChanged(all: boolean): void;
   draw(): void;
   viewWorld(): number[];
+  /** The point that the active view looks at. */
+  focus(): Vec3;
   frame(ids: string[] | null, glide: boolean): void;
   startView(): void;
 }
@@ -72,9 +75,10 @@ class Session {
       selection,
       trying: false,
       reading: null,
-      closed: same ? get().closed : closedAtFirst(rows),
+      closed: same ? get().closed : closedAtFirst(rows.filter((r) => r.kind !== 'mark')),
       shadows: [],
       named: [],
+      currentMark: this.rememberedMark(id),
     });
     if (!same) this.selections.clear();
     history.replaceState(null, '', `?scene=${encodeURIComponent(id)}`);
@@ -123,7 +127,9 @@ class Session {
   /** Stored geometry that has been fetched, by hash. */
   readonly geometry = new Map<string, Uint8Array>();
 
-  private readOutline(rows: OutlineRow[]): void {
+  private readOutline(all: OutlineRow[]): void {
+    const rows = all.filter((r) => r.kind !== 'mark');
+    const marks = all.filter((r) => r.kind === 'mark');
     const byId = new Map<string, OutlineRow>();
     const children = new Map<string | null, string[]>();
     for (const row of rows) {
@@ -132,7 +138,45 @@ class Session {
       if (list) list.push(row.id);
       else children.set(row.parent, [row.id]);
     }
-    set({ rows, byId, children });
+    for (const mark of marks) byId.set(mark.id, mark);
+    set({ rows, marks, byId, children });
+    this.forgetMarks();
+  }
+
+  /** Marks that are gone are no axes, no point and no place for new objects any more. */
+  private forgetMarks(): void {
+    const { spaces, abouts, currentMark, byId } = get();
+    const gone = (kind: string) => kind.startsWith('mark:') && !byId.has(kind.slice(5));
+    const mend = <T extends string>(kinds: Record<string, T>, usual: (of: string) => T) =>
+      Object.fromEntries(Object.entries(kinds).map(([of, kind]) => [of, gone(kind) ? usual(of) : kind]));
+    if ([...Object.values(spaces), ...Object.values(abouts)].some(gone)) {
+      set({
+        spaces: mend(spaces, (of) => (of === 'scale' ? 'own' : 'parent')) as typeof spaces,
+        abouts: mend(abouts, () => 'own') as typeof abouts,
+      });
+    }
+    if (currentMark !== null && !byId.has(currentMark)) this.makeCurrent(null);
+  }
+
+  /** Chooses the mark where new objects appear; each person has their own, kept in this browser. */
+  makeCurrent(mark: string | null): void {
+    set({ currentMark: mark });
+    const key = `current-mark ${get().scene?.id}`;
+    try {
+      if (mark === null) localStorage.removeItem(key);
+      else localStorage.setItem(key, mark);
+    } catch {
+      // A browser that stores nothing only forgets it.
+    }
+    this.picture?.draw();
+  }
+
+  private rememberedMark(id: string): string | null {
+    try {
+      return localStorage.getItem(`current-mark ${id}`);
+    } catch {
+      return null;
+    }
   }
 
   /** Follows a change of the core: lists, pictures, the selection and the panels. */
@@ -163,7 +207,16 @@ class Session {
     this.putBack();
     const before = get().selection;
     if (byHand && ownSettings().selectionSteps && before.join() !== ids.join()) this.selections.changed(before);
-    set({ selection: ids, notice: null, picked: null, renaming: null, ...(get().picked ? { picking: null } : {}) });
+    const snap = get().snap.from ? { snap: { ...get().snap, from: null, source: 'pivot' as const } } : {};
+    set({
+      selection: ids,
+      notice: null,
+      picked: null,
+      alignTo: null,
+      renaming: null,
+      ...snap,
+      ...(get().picked ? { picking: null } : {}),
+    });
     const state = get();
     const spaces = { ...state.spaces };
     for (const verb of Object.keys(spaces) as Verb[]) if (spaces[verb] === 'surface') spaces[verb] = 'parent';
@@ -215,8 +268,8 @@ class Session {
     return refusal === null;
   }
 
-  dragTo(ray: number[], fine: boolean, step: number): Tried {
-    return this.tried(this.core.dragTo(ray, fine, step));
+  dragTo(ray: number[], fine: boolean, step: number, snap: SnapRequest | null = null): Tried {
+    return this.tried(this.core.dragTo(ray, fine, step, get().onGrid, snap));
   }
 
   /** Tries a typed text as the amount; null when it is not understood. */
@@ -227,13 +280,16 @@ class Session {
       return false;
     }
     if (!get().trying && !this.begin()) return false;
-    return this.tried(this.core.try(amountAlong(understood.value))).refused === null;
+    const { typeTo, verb, axes } = get();
+    const tried = typeTo ? this.core.tryTo(understood.value, axes[verb]) : this.core.try(amountAlong(understood.value));
+    return this.tried(tried).refused === null;
   }
 
   private tried(tried: Tried): Tried {
     const { lead } = get();
     set({
       reading: tried.reading,
+      caught: tried.caught,
       notice: tried.refused
         ? { kind: 'refusal', text: tried.refused.detail }
         : tried.reading.warning
@@ -249,15 +305,24 @@ class Session {
 
   keepTrial(): void {
     if (!get().trying) return;
+    if (get().rehearse) {
+      const { reading } = get();
+      this.putBack();
+      this.say({
+        kind: 'info',
+        text: `Rehearsed ${reading?.amount ?? ''}: it is back where it was. Q ends rehearsing.`.replace('  ', ' '),
+      });
+      return;
+    }
     const answer = this.core.keepTrial();
-    set({ trying: false, reading: null });
+    set({ trying: false, reading: null, caught: null });
     this.afterKeeping(answer);
   }
 
   putBack(): void {
     if (!get().trying) return;
     this.core.putBack();
-    set({ trying: false, reading: null, notice: null });
+    set({ trying: false, reading: null, caught: null, notice: null });
     this.picture?.worldsChanged(true);
     this.readLead();
     this.picture?.draw();
@@ -447,10 +512,28 @@ class Session {
     const row = lead === undefined ? undefined : get().byId.get(lead);
     const under = row ? (row.kind === 'group' ? row.id : row.parent) : null;
     const id = crypto.randomUUID();
-    if (!this.keep({ do: 'create', node: { id, ...node }, under })) return;
+    const { currentMark, byId } = get();
+    const at = currentMark !== null && byId.has(currentMark) ? { at: { mark: currentMark } } : {};
+    if (!this.keep({ do: 'create', node: { id, ...node }, under, ...at })) return;
     const { notice } = get();
     this.select([id]);
     this.say(notice);
+  }
+
+  /** Shows edits as they would be, without making them; nothing: what is shown is put back. */
+  preview(edits: object[]): boolean {
+    if (edits.length === 0) {
+      this.core.putBack();
+      this.picture?.worldsChanged(true);
+      set({ notice: null });
+      this.readLead();
+      return true;
+    }
+    const refusal = this.core.tryEdits(edits);
+    this.say(refusal && { kind: 'refusal', text: refusal.detail });
+    this.picture?.worldsChanged(true);
+    this.readLead();
+    return refusal === null;
   }
 
   setAnchor(anchor: Vec3, of: 'own' | 'world', keep: 'world' | 'numbers'): void {

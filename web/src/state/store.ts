@@ -1,12 +1,23 @@
 import { create } from 'zustand';
-import type { EulerOrder, NodeAnswer, NodeKind, OutlineRow, Reading, Shadow, Vec3 } from '../core/bridge';
+import type {
+  Caught,
+  EulerOrder,
+  NodeAnswer,
+  NodeKind,
+  OutlineRow,
+  Reading,
+  Shadow,
+  SnapKind,
+  Vec3,
+} from '../core/bridge';
 import type { Section } from '../panels/settings/sections';
 import type { Shading } from '../stage/shading';
 import type { SceneSummary, Settings, StepEntry } from '../api/client';
 
 export type Verb = 'move' | 'rotate' | 'scale' | 'pivot';
-export type SpaceKind = 'world' | 'parent' | 'own' | 'lead' | 'view' | 'surface';
-export type AboutKind = 'own' | 'lead' | 'bounds' | 'mean' | 'zero' | 'point';
+/** Marks are named by their ids. */
+export type SpaceKind = 'world' | 'parent' | 'own' | 'lead' | 'view' | 'surface' | 'channels' | `mark:${string}`;
+export type AboutKind = 'own' | 'lead' | 'bounds' | 'mean' | 'zero' | 'point' | `mark:${string}`;
 export type ViewName = 'free' | 'front' | 'back' | 'right' | 'left' | 'top' | 'bottom' | 'camera';
 
 /** What a view shows and how. */
@@ -26,6 +37,22 @@ export interface Steps {
   size: number;
 }
 
+/** How drags snap. */
+export interface Snap {
+  on: boolean;
+  kinds: SnapKind[];
+  source: 'pivot' | 'corner' | 'picked';
+  /** Pixels. */
+  radius: number;
+  /** The own y turns to the upright of a face that is caught. */
+  turn: boolean;
+  /** The picked point, in the world. */
+  from: Vec3 | null;
+}
+
+/** What a press on the stage is asked for. */
+export type Picking = 'surface' | 'point' | 'mark' | 'snapFrom' | 'pivot' | 'alignTo';
+
 export interface Notice {
   kind: 'refusal' | 'warning' | 'info';
   text: string;
@@ -38,6 +65,10 @@ export interface PickedPlace {
   /** None where an edge or a point was met. */
   normal: Vec3 | null;
   point: Vec3;
+  /** The faces that the direction is the mean of. */
+  faces?: { node: string; corners: number[] }[];
+  /** What was met, in words. */
+  part?: string;
 }
 
 export interface PageState {
@@ -52,6 +83,10 @@ export interface PageState {
   byId: Map<string, OutlineRow>;
   children: Map<string | null, string[]>;
   closed: Set<string>;
+  /** The marks of the scene; byId holds them, too. */
+  marks: OutlineRow[];
+  /** The mark where new objects appear; null: world zero. */
+  currentMark: string | null;
 
   /** In picking order; the last is the lead. */
   selection: string[];
@@ -66,8 +101,31 @@ export interface PageState {
   stepSizes: Record<Verb, Steps>;
   childrenStay: boolean;
   keepVolume: boolean;
+  /** Only the places change, not what stands there. */
+  placesOnly: boolean;
+  /** Steps lie on the grid of the space. */
+  onGrid: boolean;
+  /** A typed number is the value to reach, not the amount. */
+  typeTo: boolean;
+  /** Needles, arcs and pads at once. */
+  allHandles: boolean;
+  snap: Snap;
+  /** Snapping is held off while its key is. */
+  snapHeld: boolean;
+  /** Edits are only tried: on release everything goes back. */
+  rehearse: boolean;
+  caught: Caught | null;
+  /** How the panels read placements. */
+  readIn: 'parent' | 'world';
+  asSize: boolean;
   picked: PickedPlace | null;
-  picking: 'surface' | 'point' | null;
+  picking: Picking | null;
+  /** What is aligned to, once it has been pressed. */
+  alignTo: string | null;
+  /** Moving a pivot keeps the stored numbers instead of the place. */
+  pivotNumbers: boolean;
+  /** Uprights of the picked surfaces as short lines. */
+  uprights: boolean;
 
   trying: boolean;
   reading: Reading | null;
@@ -95,7 +153,7 @@ export interface PageState {
   /** Shown while a step of the history is looked at. */
   shadows: Shadow[];
   /** What is open over the page. */
-  open: 'find' | 'settings' | 'steps' | 'keys' | null;
+  open: 'find' | 'settings' | 'steps' | 'keys' | 'pivots' | null;
   settingsAt: Section;
   /** The step of the first walk, or null. */
   walk: number | null;
@@ -114,6 +172,8 @@ export const useStore = create<PageState>(() => ({
   byId: new Map(),
   children: new Map(),
   closed: new Set(),
+  marks: [],
+  currentMark: null,
   selection: [],
   lead: null,
   renaming: null,
@@ -135,8 +195,28 @@ export const useStore = create<PageState>(() => ({
   },
   childrenStay: false,
   keepVolume: false,
+  placesOnly: false,
+  onGrid: false,
+  typeTo: false,
+  allHandles: false,
+  snap: {
+    on: false,
+    kinds: ['vertex', 'pivot', 'corner', 'edgeMiddle', 'edge', 'face'],
+    source: 'pivot',
+    radius: 14,
+    turn: false,
+    from: null,
+  },
+  snapHeld: false,
+  rehearse: false,
+  caught: null,
+  readIn: 'parent',
+  asSize: false,
   picked: null,
   picking: null,
+  alignTo: null,
+  pivotNumbers: false,
+  uprights: false,
   trying: false,
   reading: null,
   notice: null,

@@ -1,137 +1,209 @@
 import { DropdownMenu } from 'radix-ui';
 import { memo } from 'react';
-import type { EulerOrder, NodeAnswer, Vec3 } from '../../core/bridge';
+import { useShallow } from 'zustand/react/shallow';
+import { isRefusal, type Channel, type Common, type NodeAnswer, type Vec3 } from '../../core/bridge';
+import { copyPlacement, pastePlacement, sendToZero } from '../../commands/placing';
 import { session } from '../../state/session';
-import { orders, useStore } from '../../state/store';
-import { NumberField } from '../NumberField';
+import { get, orders, set, useStore } from '../../state/store';
+import { NumberField, ScrubLabel, type Quantity } from '../NumberField';
 import { angle, factor, length } from '../numbers';
 import { Section } from '../Section';
 
 const letters = ['X', 'Y', 'Z'];
-const accents = ['var(--x)', 'var(--y)', 'var(--z)'];
 
-type Channel = 'position' | 'rotation' | 'scale';
+const rest: Record<Channel, number> = { position: 0, rotation: 0, scale: 1, size: 1 };
 
-const zero: Record<Channel, Vec3> = { position: [0, 0, 0], rotation: [0, 0, 0], scale: [1, 1, 1] };
+interface Row {
+  channel: Channel;
+  word: string;
+  quantity: Quantity;
+  shown: (v: number) => string;
+  unit: string;
+}
 
-/** The stored numbers of the lead, as they count in its parent. */
+/** Position, rotation and scale (or size) of what is picked: as stored or in the world; equal values, else "mixed". */
 export function PlacementPanel({ lead }: { lead: NodeAnswer }) {
-  const unit = useStore((s) => s.scene?.unit ?? 'm');
+  const { unit, selection, readIn, asSize } = useStore(
+    useShallow((s) => ({ unit: s.scene?.unit ?? 'm', selection: s.selection, readIn: s.readIn, asSize: s.asSize })),
+  );
   const parent = useStore((s) => (lead.node.parent ? s.byId.get(lead.node.parent)?.name : null));
-  const { placement, id } = lead.node;
   const said = useStore((s) => JSON.stringify(s.settings.numbers ?? null));
-  const rows: {
-    channel: Channel;
-    word: string;
-    quantity: 'length' | 'angle' | 'factor';
-    shown: (v: number) => string;
-    unit: string;
-  }[] = [
+  const mark = lead.node.kind === 'mark';
+  const { placement } = lead.node;
+  const many = selection.length > 1;
+  // One object as stored stands in the lead already; everything else is the core's to read.
+  const common: Common | null =
+    many || readIn === 'world' || asSize ? session.core.channelsOf(selection, readIn === 'world') : null;
+  const rows: Row[] = [
     { channel: 'position', word: 'Position', quantity: 'length', shown: (v) => length(v, unit), unit },
     { channel: 'rotation', word: 'Rotation', quantity: 'angle', shown: angle, unit: '°' },
-    { channel: 'scale', word: 'Scale', quantity: 'factor', shown: factor, unit: '×' },
   ];
-
-  const keep = (channel: Channel, axis: number, value: number) => {
-    const numbers = [...placement[channel]] as Vec3;
-    numbers[axis] = value;
-    return session.keep({ do: 'place', node: id, placement: { [channel]: numbers } });
-  };
+  if (!mark)
+    rows.push(
+      asSize
+        ? { channel: 'size', word: 'Size', quantity: 'length', shown: (v) => length(v, unit), unit }
+        : { channel: 'scale', word: 'Scale', quantity: 'factor', shown: factor, unit: '×' },
+    );
+  const numbers = (channel: Channel): (number | null)[] =>
+    common ? common[channel] : channel === 'size' ? [null, null, null] : placement[channel];
+  const remark = readIn === 'world' ? 'in the world' : parent ? `as stored, in ${parent}` : 'as stored, in the world';
 
   return (
-    <Section title="Placement" remark={parent ? `as stored, in ${parent}` : 'as stored, in the world'}>
-      <div className="grid grid-cols-[64px_1fr_1fr_1fr] items-center gap-x-1 gap-y-1.5">
+    <Section title="Placement" remark={remark}>
+      <div className="mb-2 flex flex-wrap items-center gap-1">
+        <Mode
+          word={readIn === 'world' ? 'In the world' : 'As stored'}
+          title="Read and type as stored, in the parent, or in the world"
+          on={readIn === 'world'}
+          flip={() => set({ readIn: readIn === 'world' ? 'parent' : 'world' })}
+        />
+        {!mark && (
+          <Mode
+            word={asSize ? 'Size' : 'Factor'}
+            title="Scale as a factor, or as the size of the bounds"
+            on={asSize}
+            flip={() => set({ asSize: !asSize })}
+          />
+        )}
+        <More />
+      </div>
+      <div className="grid grid-cols-[62px_1fr_1fr_1fr] items-center gap-x-0.5 gap-y-1.5">
         {rows.map((row) => (
           <RowOf
             key={row.channel}
-            {...row}
-            id={id}
+            row={row}
+            of={`${selection.join()} ${readIn}`}
             said={said}
-            numbers={placement[row.channel]}
-            keep={keep}
-            zero={() => session.keep({ do: 'place', node: id, placement: { [row.channel]: zero[row.channel] } })}
+            numbers={numbers(row.channel)}
           />
         ))}
       </div>
-      <Order id={id} order={placement.order} />
+      {!mark && <Order order={common ? common.order : placement.order} />}
       {lead.liningUp < 0.5 && (
         <p className="m-0 mt-1 text-warning">△ Two rotation axes line up here; one turn now does the work of two.</p>
       )}
-      {placement.shear.some((s) => Math.abs(s) > 1e-9) && (
-        <p className="m-0 mt-1 flex items-center justify-between gap-2 text-warning">
-          <span>△ Sheared: {placement.shear.map((s) => s.toFixed(3)).join(', ')}</span>
-          <button
-            type="button"
-            className="btn"
-            onClick={() => session.keep({ do: 'place', node: id, placement: { shear: [0, 0, 0] } })}
-          >
-            Take out
-          </button>
-        </p>
-      )}
+      {placement.shear.some((s) => Math.abs(s) > 1e-9) && <Shear lead={lead} />}
     </Section>
   );
 }
 
+function Mode({ word, title, on, flip }: { word: string; title: string; on: boolean; flip: () => void }) {
+  return (
+    <button type="button" className={`btn ${on ? 'border-plum bg-wash text-plum' : ''}`} title={title} onClick={flip}>
+      {word}
+    </button>
+  );
+}
+
+/** The edit that sets or changes one value of a channel for all that is picked. */
+function setEdit(channel: Channel, values: (number | null)[], mode: 'set' | 'add' | 'multiply' = 'set'): object {
+  const { selection, readIn } = get();
+  return { do: 'set', nodes: selection, channel, values, mode, in: readIn };
+}
+
+function one(axis: number, value: number): (number | null)[] {
+  return [0, 1, 2].map((i) => (i === axis ? value : null));
+}
+
+/** "+5", "by 5", "*2", "/3" for several objects that differ: each changes by itself. */
+function shiftEach(row: Row, axis: number, text: string): boolean {
+  const word = text.trim();
+  const kind = row.quantity === 'count' ? 'factor' : row.quantity;
+  const add = /^(\+|by\s)/i.test(word);
+  if (!add && !/^[*×/÷]/.test(word)) return false;
+  // Of 0 and of 1 the core tells what is added and what is multiplied.
+  const understood = session.core.understand(word, add ? kind : 'factor', true, add ? 0 : 1);
+  if (isRefusal(understood)) return false;
+  return session.keep(setEdit(row.channel, one(axis, understood.value), add ? 'add' : 'multiply'));
+}
+
 const RowOf = memo(
   ChannelRow,
-  (a, b) => a.id === b.id && a.unit === b.unit && a.said === b.said && a.numbers.join() === b.numbers.join(),
+  (a, b) => a.of === b.of && a.row.unit === b.row.unit && a.said === b.said && a.numbers.join() === b.numbers.join(),
 );
 
-function ChannelRow(props: {
-  id: string;
-  /** How numbers are shown, as far as settings decide. */
-  said: string;
-  channel: Channel;
-  word: string;
-  quantity: 'length' | 'angle' | 'factor';
-  shown: (v: number) => string;
-  unit: string;
-  numbers: Vec3;
-  keep: (channel: Channel, axis: number, value: number) => boolean;
-  zero: () => void;
-}) {
+function ChannelRow({ row, numbers }: { row: Row; of: string; said: string; numbers: (number | null)[] }) {
+  const { channel, word } = row;
+  const zero = () => session.keep(setEdit(channel, [rest[channel], rest[channel], rest[channel]]));
   return (
     <>
       <button
         type="button"
         className="flex items-baseline justify-between rounded text-left text-ink-2 hover:text-plum"
-        title={`Set ${props.word.toLowerCase()} back`}
-        onClick={props.zero}
+        title={channel === 'size' ? word : `Set ${word.toLowerCase()} back`}
+        onClick={channel === 'size' ? undefined : zero}
       >
-        {props.word}
-        <span className="pr-1 font-mono text-[11px] text-ink-3">{props.unit}</span>
+        {word}
+        <span className="pr-1 font-mono text-[11px] text-ink-3">{row.unit}</span>
       </button>
-      {props.numbers.map((value, axis) => (
-        <NumberField
-          key={letters[axis]}
-          label={`${props.word} ${letters[axis]}`}
-          value={value}
-          quantity={props.quantity}
-          shown={props.shown}
-          keep={(v) => props.keep(props.channel, axis, v)}
-          accent={accents[axis]!}
-        />
+      {numbers.map((value, axis) => (
+        <span key={letters[axis]} className="flex min-w-0 items-center">
+          <ScrubLabel
+            word={letters[axis]!}
+            title={`Drag to change ${word.toLowerCase()} ${letters[axis]}; press to set it back`}
+            className={`w-3 shrink-0 text-center text-[11px] font-bold ${['text-x', 'text-y', 'text-z'][axis]}`}
+            quantity={row.quantity}
+            value={value}
+            attempt={(v) => session.preview([setEdit(channel, one(axis, v))])}
+            keep={(v) => session.keep(setEdit(channel, one(axis, v)))}
+            press={() => channel !== 'size' && session.keep(setEdit(channel, one(axis, rest[channel])))}
+          />
+          <NumberField
+            label={`${word} ${letters[axis]}`}
+            value={value}
+            quantity={row.quantity}
+            shown={row.shown}
+            keep={(v) => session.keep(setEdit(channel, one(axis, v)))}
+            shift={(text) => shiftEach(row, axis, text)}
+            narrow
+          />
+        </span>
       ))}
     </>
   );
 }
 
-const Order = memo(function Order({ id, order }: { id: string; order: EulerOrder }) {
+function Shear({ lead }: { lead: NodeAnswer }) {
+  const { selection } = get();
+  const above = useStore((s) => {
+    for (let at = lead.node.parent; at !== null; at = s.byId.get(at)?.parent ?? null) {
+      const scale: Vec3 | undefined = session.core.node(at)?.node.placement.scale;
+      if (scale && (scale[0] !== scale[1] || scale[1] !== scale[2])) return s.byId.get(at)?.name ?? null;
+    }
+    return null;
+  });
+  return (
+    <p className="m-0 mt-1 flex items-center justify-between gap-2 text-warning">
+      <span>
+        △ Sheared: {lead.node.placement.shear.map((s) => s.toFixed(3)).join(', ')}
+        {above ? ` (${above}, which carries it, is scaled unevenly)` : ''}
+      </span>
+      <button type="button" className="btn" onClick={() => session.keep({ do: 'dropShear', nodes: selection })}>
+        Take out
+      </button>
+    </p>
+  );
+}
+
+const Order = memo(function Order({ order }: { order: string | null }) {
   return (
     <div className="mt-2 flex items-center gap-2 text-ink-2">
       <span>Turns in the order</span>
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger className="word font-mono text-[12px]" aria-label="Rotation order">
-          {order}
+          {order ?? 'mixed'}
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content className="menu" align="start">
+          <DropdownMenu.Content className="menu max-w-72" align="start">
+            <p className="m-0 px-2.5 py-1.5 text-ink-2">
+              The orientation stays, only the three numbers change. The middle letter’s turn is the one that should
+              never come near 90°: there the other two line up.
+            </p>
             {orders.map((other) => (
               <DropdownMenu.Item
                 key={other}
                 className="menu-item font-mono"
-                onSelect={() => session.keep({ do: 'place', node: id, placement: { order: other } })}
+                onSelect={() => session.keep({ do: 'setOrder', nodes: get().selection, order: other })}
               >
                 {other}
               </DropdownMenu.Item>
@@ -142,3 +214,35 @@ const Order = memo(function Order({ id, order }: { id: string; order: EulerOrder
     </div>
   );
 });
+
+const More = memo(function More() {
+  const items: [string, () => void][] = [
+    ['Set all back', () => setAllBack()],
+    ['Send to world zero', () => sendToZero()],
+    ['Copy placement', () => void copyPlacement('')],
+    ['Copy position', () => void copyPlacement('position')],
+    ['Copy rotation', () => void copyPlacement('rotation')],
+    ['Copy scale', () => void copyPlacement('scale')],
+    ['Paste placement', () => void pastePlacement()],
+  ];
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger className="btn ml-auto" aria-label="More about placement">
+        ⋯
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="menu" align="end">
+          {items.map(([word, act]) => (
+            <DropdownMenu.Item key={word} className="menu-item" onSelect={() => setTimeout(act)}>
+              {word}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+});
+
+function setAllBack(): void {
+  session.keep(setEdit('position', [0, 0, 0]), setEdit('rotation', [0, 0, 0]), setEdit('scale', [1, 1, 1]));
+}

@@ -2,7 +2,7 @@ import { ChevronDown } from 'lucide-react';
 import { DropdownMenu, Popover } from 'radix-ui';
 import { useState } from 'react';
 import { api } from '../../api/client';
-import { middleCut } from '../../stage/handles';
+import { middleCut } from '../../stage/layer';
 import { session } from '../../state/session';
 import { get, useStore } from '../../state/store';
 

@@ -1,7 +1,7 @@
 import { Toolbar } from 'radix-ui';
 import { hint } from '../../commands';
 import { putUnderLead, removePicked, takeOut } from '../../commands/edit';
-import { middleCut } from '../../stage/handles';
+import { middleCut } from '../../stage/layer';
 import { session } from '../../state/session';
 import { set, useStore } from '../../state/store';
 

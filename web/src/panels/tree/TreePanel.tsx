@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { Stage } from '../../stage/stage';
 import { session } from '../../state/session';
 import { get, set, useStore, type PageState } from '../../state/store';
+import { MarksPanel } from '../marks/MarksPanel';
 import { AddMenu } from './AddMenu';
 import { NodeActions } from './NodeActions';
 import { SelectionsMenu } from './SelectionsMenu';
@@ -77,6 +78,7 @@ export function TreePanel({ stage }: { stage: () => Stage | null }) {
           </div>
         </div>
       </TreeMenu>
+      <MarksPanel />
       {selection.length > 0 && <NodeActions />}
     </section>
   );

@@ -1,0 +1,105 @@
+import { Dialog } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import type { StrayPivot, Vec3 } from '../../core/bridge';
+import { session } from '../../state/session';
+import { set, useStore } from '../../state/store';
+
+const targets: { word: string; anchor: Vec3 }[] = [
+  { word: 'the middle of its bounds', anchor: [0, 0, 0] },
+  { word: 'the middle of its base', anchor: [0, -1, 0] },
+  { word: 'the middle of its top', anchor: [0, 1, 0] },
+];
+
+/** Lists objects whose pivot lies outside what it turns, and mends the chosen ones in one step. Nothing but pivots moves. */
+export function PivotsCheck() {
+  const open = useStore((s) => s.open === 'pivots');
+  return (
+    <Dialog.Root open={open} onOpenChange={(now) => set({ open: now ? 'pivots' : null })} modal={false}>
+      <Dialog.Portal>
+        <Dialog.Content
+          className="fixed top-16 right-[308px] z-30 flex max-h-[70vh] w-[380px] flex-col rounded-xl border border-line bg-paper p-4 shadow-float"
+          aria-describedby={undefined}
+          onInteractOutside={(e) => e.preventDefault()}
+        >
+          <Dialog.Title className="m-0 mb-1 text-[14px] font-semibold">Pivots away from their objects</Dialog.Title>
+          {open && <List />}
+          <Dialog.Close className="btn absolute top-3 right-3">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function List() {
+  const byId = useStore((s) => s.byId);
+  // Read anew after every step.
+  const step = useStore((s) => `${s.stepNumber} ${s.waiting} ${s.notice?.text}`);
+  const [strays, setStrays] = useState<StrayPivot[]>([]);
+  const [left, setLeft] = useState<Set<string>>(new Set());
+  const [target, setTarget] = useState(0);
+  useEffect(() => setStrays(session.core.strayPivots()), [step]);
+  const free = strays.filter((s) => !byId.get(s.node)?.locked);
+  const chosen = free.filter((s) => !left.has(s.node)).map((s) => s.node);
+  if (strays.length === 0) return <p className="m-0 text-ink-2">Every pivot lies on or in what it turns.</p>;
+  return (
+    <>
+      <p className="m-0 mb-2 text-ink-2">
+        {strays.length === 1 ? '1 object turns' : `${strays.length} objects turn`} about a point outside its bounds.
+        That may be meant, as with a hinge, or come from the file.
+      </p>
+      <ul className="m-0 min-h-0 flex-1 list-none overflow-auto p-0">
+        {strays.map((stray) => (
+          <li key={stray.node} className="flex min-h-7 items-center gap-2">
+            <input
+              type="checkbox"
+              aria-label={`Mend ${byId.get(stray.node)?.name}`}
+              disabled={byId.get(stray.node)?.locked ?? false}
+              checked={chosen.includes(stray.node)}
+              onChange={(e) => {
+                const next = new Set(left);
+                if (e.target.checked) next.delete(stray.node);
+                else next.add(stray.node);
+                setLeft(next);
+              }}
+            />
+            <button
+              type="button"
+              className="min-w-0 flex-1 truncate rounded text-left hover:text-plum"
+              onClick={() => session.select([stray.node])}
+            >
+              {byId.get(stray.node)?.name}
+            </button>
+            <span className={stray.far ? 'text-warning' : 'text-ink-2'}>
+              {session.core.sayLength(stray.away)} {stray.far ? 'away, far' : 'away'}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-3 flex flex-wrap items-center gap-2">
+        <span>Put {chosen.length === 1 ? 'it' : `these ${chosen.length}`} at</span>
+        <select
+          className="field w-auto"
+          aria-label="Where the pivots go"
+          value={target}
+          onChange={(e) => setTarget(Number(e.target.value))}
+        >
+          {targets.map((t, i) => (
+            <option key={t.word} value={i}>
+              {t.word}
+            </option>
+          ))}
+        </select>
+        <button
+          type="button"
+          className="btn border-plum bg-plum text-on-plum disabled:opacity-50"
+          disabled={chosen.length === 0}
+          onClick={() =>
+            session.keep({ do: 'movePivot', nodes: chosen, to: { anchor: targets[target]!.anchor, of: 'own' } })
+          }
+        >
+          Mend
+        </button>
+      </div>
+    </>
+  );
+}
