@@ -50,7 +50,7 @@ export function NumberField(props: FieldProps) {
 
   return (
     <input
-      className={`field ${props.narrow ? 'px-0.5' : ''}`}
+      className={`field ${props.narrow ? 'px-1' : ''}`}
       style={accent ? { borderLeft: `3px solid ${accent}` } : undefined}
       aria-label={label}
       value={text ?? (value === null ? '' : shown(value))}

@@ -22,7 +22,7 @@ export function SnapWord() {
           {snap.on ? said(snap) : 'not snapping'}
         </Popover.Trigger>
         <Popover.Portal>
-          <Popover.Content className="menu w-80 p-3" side="top" align="end" sideOffset={8} collisionPadding={8}>
+          <Popover.Content className="menu w-[22rem] p-3" side="top" align="start" sideOffset={8} collisionPadding={8}>
             <label className="flex min-h-6 items-center gap-2 font-semibold">
               <input type="checkbox" checked={snap.on} onChange={() => toggleSnap()} />
               Snap{keyHint('snap')}; the key held during a drag: not now
@@ -32,8 +32,8 @@ export function SnapWord() {
               {snapWords.map(({ kind, word, means }) => (
                 <label key={kind} className="flex min-h-6 items-center gap-2">
                   <input type="checkbox" checked={snap.kinds.includes(kind)} onChange={() => toggleSnapKind(kind)} />
-                  {word}
-                  <span className="ml-auto text-ink-2">{means}</span>
+                  <span className="whitespace-nowrap">{word}</span>
+                  <span className="ml-auto text-right text-ink-2">{means}</span>
                 </label>
               ))}
             </fieldset>

@@ -200,7 +200,9 @@ export class Handles {
     const foreshortened = Math.hypot(to.x - from.x, to.y - from.y) < 14;
     const g = this.part(`${part}-${i}`, `axis-${i}`, part, verb, i, `${says(verb)} along ${letters[i]}`);
     g.style.opacity = foreshortened && !this.dragging ? '0.25' : '';
-    if (part !== 'tag') path(g, 'hit', `M${from.x} ${from.y}L${to.x} ${to.y}`);
+    // The middle belongs to the ring or the round pad: needles are taken a little way off it.
+    const hold = at(axis.clone().multiplyScalar(0.34));
+    if (part !== 'tag' && hold) path(g, 'hit', `M${hold.x} ${hold.y}L${to.x} ${to.y}`);
     path(g, part === 'tag' ? 'line thin' : 'line', `M${from.x} ${from.y}L${to.x} ${to.y}`);
     // A short bar across the needle, a little before its letter.
     if (part === 'pad') path(g, 'line pad', bar(at(axis.clone().multiplyScalar(0.78)), from, to));

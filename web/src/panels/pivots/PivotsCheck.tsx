@@ -1,14 +1,9 @@
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import type { StrayPivot, Vec3 } from '../../core/bridge';
+import { AnchorBox } from '../pivot/AnchorBox';
 import { session } from '../../state/session';
 import { set, useStore } from '../../state/store';
-
-const targets: { word: string; anchor: Vec3 }[] = [
-  { word: 'the middle of its bounds', anchor: [0, 0, 0] },
-  { word: 'the middle of its base', anchor: [0, -1, 0] },
-  { word: 'the middle of its top', anchor: [0, 1, 0] },
-];
 
 /** Lists objects whose pivot lies outside what it turns, and mends the chosen ones in one step. Nothing but pivots moves. */
 export function PivotsCheck() {
@@ -35,11 +30,13 @@ function List() {
   // Read anew after every step.
   const step = useStore((s) => `${s.stepNumber} ${s.waiting} ${s.notice?.text}`);
   const [strays, setStrays] = useState<StrayPivot[]>([]);
-  const [left, setLeft] = useState<Set<string>>(new Set());
-  const [target, setTarget] = useState(0);
-  useEffect(() => setStrays(session.core.strayPivots()), [step]);
+  // Those far away are rarely meant; the others are for the artist to choose.
+  const [turned, setTurned] = useState<Set<string>>(new Set());
+  const [target, setTarget] = useState<Vec3>([0, 0, 0]);
+  const [hovered, setHovered] = useState<Vec3 | null>(null);
+  useEffect(() => setStrays(session.core.strayPivots().toSorted((a, b) => Number(b.far) - Number(a.far))), [step]);
   const free = strays.filter((s) => !byId.get(s.node)?.locked);
-  const chosen = free.filter((s) => !left.has(s.node)).map((s) => s.node);
+  const chosen = free.filter((s) => s.far !== turned.has(s.node)).map((s) => s.node);
   if (strays.length === 0) return <p className="m-0 text-ink-2">Every pivot lies on or in what it turns.</p>;
   return (
     <>
@@ -55,11 +52,10 @@ function List() {
               aria-label={`Mend ${byId.get(stray.node)?.name}`}
               disabled={byId.get(stray.node)?.locked ?? false}
               checked={chosen.includes(stray.node)}
-              onChange={(e) => {
-                const next = new Set(left);
-                if (e.target.checked) next.delete(stray.node);
-                else next.add(stray.node);
-                setLeft(next);
+              onChange={() => {
+                const next = new Set(turned);
+                if (!next.delete(stray.node)) next.add(stray.node);
+                setTurned(next);
               }}
             />
             <button
@@ -75,30 +71,22 @@ function List() {
           </li>
         ))}
       </ul>
-      <div className="mt-3 flex flex-wrap items-center gap-2">
-        <span>Put {chosen.length === 1 ? 'it' : `these ${chosen.length}`} at</span>
-        <select
-          className="field w-auto"
-          aria-label="Where the pivots go"
-          value={target}
-          onChange={(e) => setTarget(Number(e.target.value))}
-        >
-          {targets.map((t, i) => (
-            <option key={t.word} value={i}>
-              {t.word}
-            </option>
-          ))}
-        </select>
-        <button
-          type="button"
-          className="btn border-plum bg-plum text-on-plum disabled:opacity-50"
-          disabled={chosen.length === 0}
-          onClick={() =>
-            session.keep({ do: 'movePivot', nodes: chosen, to: { anchor: targets[target]!.anchor, of: 'own' } })
-          }
-        >
-          Mend
-        </button>
+      <div className="mt-3 flex items-end gap-3">
+        <AnchorBox present={target} hovered={hovered} hover={setHovered} put={setTarget} />
+        <div className="flex flex-1 flex-col items-start gap-2">
+          <span>
+            Put {chosen.length === 1 ? 'the pivot' : `these ${chosen.length} pivots`} at{' '}
+            <b className="font-semibold">{session.core.anchorInWords(hovered ?? target)}</b> of its own bounds.
+          </span>
+          <button
+            type="button"
+            className="btn border-plum bg-plum text-on-plum disabled:opacity-50"
+            disabled={chosen.length === 0}
+            onClick={() => session.keep({ do: 'movePivot', nodes: chosen, to: { anchor: target, of: 'own' } })}
+          >
+            Mend {chosen.length}
+          </button>
+        </div>
       </div>
     </>
   );
