@@ -29,6 +29,9 @@ internal sealed record TrialAnswer(Reading Reading, double[] Amount, RefusalAnsw
 /// <summary>What a drag snapped to: its sign on the stage and its name in words.</summary>
 internal sealed record CaughtAnswer(SnapKind Kind, string Words, double[] Point, double[]? Normal, int InReach);
 
+/// <summary>A shape that is being drawn: the corners of its bounds, the four of the footprint first, and the edit that makes it.</summary>
+internal sealed record DrawnAnswer(double[] Corners, string Words, bool HasHeight, JsonElement? Edit);
+
 /// <summary>What of a surface was pressed.</summary>
 internal sealed record SurfaceAnswer(string Part, double[] Upright, double[] Point);
 
@@ -69,4 +72,5 @@ internal sealed record BoundsAnswer(double[] Low, double[] High);
 [JsonSerializable(typeof(CommonChannels))]
 [JsonSerializable(typeof(StrayPivot[]))]
 [JsonSerializable(typeof(SurfaceAnswer))]
+[JsonSerializable(typeof(DrawnAnswer))]
 internal sealed partial class BridgeJson : JsonSerializerContext;

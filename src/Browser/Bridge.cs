@@ -27,6 +27,7 @@ public static unsafe partial class Bridge
     private static Trial? _trial;
     private static Preview? _tried;
     private static SceneDraft? _triedDraft;
+    private static DrawnShape? _drawn;
 
     private static Replica Replica => _replica ?? throw new InvalidOperationException("No scene is open.");
 
@@ -227,6 +228,38 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string TryTo(double value, bool x, bool y, bool z) => Tried(trial =>
         trial.TryEdit(Towards.Value(Replica.Scene, trial.Template, value, [x, y, z])));
+
+    /// <summary>Begins a shape that is drawn by eye on a surface.</summary>
+    [JSExport]
+    public static string DrawShape(string type, double[] origin, double[] upright, double[] view, bool parallel) => Answer(() =>
+    {
+        PutBack();
+        _drawn = new(type, new(origin[0], origin[1], origin[2]), new(upright[0], upright[1], upright[2]), new(Affine.From(view), parallel));
+        return "{}";
+    });
+
+    /// <summary>Draws its footprint, or then its height, to a ray; tells its corners, its sizes and the edit that makes it.</summary>
+    [JSExport]
+    public static string DrawTo(double[] ray, double step, bool rising, string id, string name) => Answer(() =>
+    {
+        var drawn = _drawn ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being drawn.");
+        if (rising)
+        {
+            drawn.RiseTo(RayOf(ray), step > 0 ? step : null);
+        }
+        else
+        {
+            drawn.FootTo(RayOf(ray), step > 0 ? step : null);
+        }
+
+        var unit = Core.Words.Unit.Of(Replica.Scene.Unit);
+        var size = drawn.Size;
+        double[] said = drawn.HasHeight && rising ? [size.X, size.Z, size.Y] : [size.X, size.Z];
+        var edit = drawn.IsThere ? JsonSerializer.SerializeToElement<Edit>(drawn.ToEdit(id, name), CoreJson.Default.Edit) : (JsonElement?)null;
+        return Write(
+            new DrawnAnswer([.. drawn.Corners().SelectMany(c => c.ToArray())], string.Join(" × ", said.Select(unit.Say)), drawn.HasHeight, edit),
+            BridgeJson.Default.DrawnAnswer);
+    });
 
     /// <summary>A length in the scene's unit.</summary>
     [JSExport]

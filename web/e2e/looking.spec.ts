@@ -176,8 +176,7 @@ test('every shading draws, edges let one pick what lies behind, and facets are a
   await room.key('Control+k');
   await page.keyboard.type('facets');
   await page.keyboard.press('Enter');
-  await room.saved();
-  expect((await room.node('globe')).normals).toEqual({ how: 'facets', angle: 40 });
+  await expect.poll(async () => (await room.node('globe')).normals).toEqual({ how: 'facets', angle: 40 });
   await room.key('Control+z');
   await room.saved();
   expect((await room.node('globe')).normals).toBeUndefined();

@@ -106,7 +106,7 @@ test('five treads are placed by steps', async ({ page }) => {
   const room = await Room.enter(page, ((await made.json()) as { id: string }).id);
   for (let i = 0; i < 5; i++) {
     await page.getByRole('button', { name: 'Add', exact: true }).click();
-    await page.getByRole('menuitem', { name: 'Box' }).click();
+    await page.getByRole('menuitem', { name: 'Box', exact: true }).click();
     await room.field('Size X').first().fill('1');
     await page.keyboard.press('Enter');
     if (i === 0) {
@@ -182,7 +182,7 @@ test('rehearsing puts everything back and says so in the conditional', async ({ 
 
 test('marks: placed by a press, worked along and about, brought to, current, removed', async ({ page }) => {
   const room = await Room.open(page);
-  await page.getByRole('button', { name: 'Make a mark' }).click();
+  await page.getByRole('button', { name: 'New mark' }).click();
   await page.getByRole('menuitem', { name: 'Press on a surface or the ground…' }).click();
   const drum = await room.at('drum-plate');
   await page.mouse.click(drum.x - 50, drum.y);
@@ -200,7 +200,7 @@ test('marks: placed by a press, worked along and about, brought to, current, rem
   // New objects appear there.
   await menu('New objects here');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Cone' }).click();
+  await page.getByRole('menuitem', { name: 'Cone', exact: true }).click();
   await room.saved();
   const cone = (await room.nodes()).find((n) => n.name === 'Cone')!;
   const at = (await room.evaluated(mark.id)).pivot;

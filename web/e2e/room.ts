@@ -98,8 +98,11 @@ export class Room {
   }
 
   async evaluated(id: string): Promise<Evaluated> {
-    const all = (await (await this.request.get(`/api/scenes/${this.id}/evaluated`)).json()) as { nodes: Evaluated[] };
-    return all.nodes.find((n) => n.id === id)!;
+    const all = (await (await this.request.get(`/api/scenes/${this.id}/evaluated`)).json()) as {
+      nodes: Evaluated[];
+      marks: Evaluated[];
+    };
+    return [...all.nodes, ...all.marks].find((n) => n.id === id)!;
   }
 
   field(label: string): Locator {

@@ -15,7 +15,8 @@ public sealed class Drag
     /// <summary>No drag reaches further than this many times the distance between eye and centre.</summary>
     private const double Reach = 200;
 
-    private const double LeastFactor = 0.001;
+    /// <summary>No pad is dragged to less: a scale never passes through 0.</summary>
+    public const double LeastFactor = 0.001;
 
     private readonly Handle _handle;
     private readonly Vec3 _centre;

@@ -27,8 +27,14 @@ public sealed record Reading(string Amount, string From, string To, string? Warn
             _ => "",
         };
         var (from, to) = Channels(edit, before.Placement, after.Placement, speaker);
-        return new(amount, from, to, ShearWarning(before, after, scene));
+        return new(amount, from, to, AtLeast(edit) ?? ShearWarning(before, after, scene));
     }
+
+    /// <summary>A pad that is dragged through zero stops at a hair's breadth, and says so.</summary>
+    private static string? AtLeast(Edit edit) =>
+        edit is Scale { By: var by } && Math.Min(by.X, Math.Min(by.Y, by.Z)) == Drags.Drag.LeastFactor
+            ? "It stops here: a scale never passes through 0. Type a negative factor to turn it round."
+            : null;
 
     /// <summary>Says that a node becomes sheared, and by what.</summary>
     public static string? ShearWarning(Node before, Node after, IScene scene)

@@ -60,7 +60,7 @@ public sealed record SceneAnswer(
     IReadOnlyList<string> Collections,
     IReadOnlyList<string>? Notes = null);
 
-public sealed record EvaluatedAnswer(long Revision, IReadOnlyList<EvaluatedNode> Nodes);
+public sealed record EvaluatedAnswer(long Revision, IReadOnlyList<EvaluatedNode> Nodes, IReadOnlyList<EvaluatedNode> Marks);
 
 /// <summary>Where a node stands after evaluation: world matrix column-major, pivot in the world.</summary>
 public sealed record EvaluatedNode(string Id, double[] World, double[] Pivot, SeenAnswer Seen, IReadOnlyList<string> Warnings);

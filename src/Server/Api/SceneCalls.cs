@@ -1,5 +1,6 @@
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Seeing;
@@ -76,28 +77,31 @@ internal static class SceneCalls
     private static async Task<IResult> Evaluated(string id, OpenScenes scenes) =>
         Results.Ok(await (await scenes.Get(id)).Evaluated((document, evaluator) => new EvaluatedAnswer(
             document.Revision,
-            [.. document.Branch(null).Concat(document.Marks.Select(m => document.Find(m)!)).Select(node =>
-            {
-                var world = evaluator.WorldOf(node.Id);
-                var seen = Seen.Of(document, node);
-                List<string> warnings = [];
-                if (node.Placement.IsSheared)
-                {
-                    warnings.Add("sheared");
-                }
+            [.. document.Branch(null).Select(node => EvaluatedOf(document, evaluator, node))],
+            [.. document.Marks.Select(mark => EvaluatedOf(document, evaluator, document.Find(mark)!))])));
 
-                if (Euler.FromLiningUp(node.Placement.Rotation, node.Placement.Order) < 0.5)
-                {
-                    warnings.Add("two rotation axes line up");
-                }
+    private static EvaluatedNode EvaluatedOf(SceneDocument document, Evaluator evaluator, Node node)
+    {
+        var world = evaluator.WorldOf(node.Id);
+        var seen = Seen.Of(document, node);
+        List<string> warnings = [];
+        if (node.Placement.IsSheared)
+        {
+            warnings.Add("sheared");
+        }
 
-                return new EvaluatedNode(
-                    node.Id,
-                    world.ToArray(),
-                    world.Point(node.Placement.Pivot).ToArray(),
-                    new(seen.Working, seen.Final, seen.Reasons),
-                    warnings);
-            })])));
+        if (Euler.FromLiningUp(node.Placement.Rotation, node.Placement.Order) < 0.5)
+        {
+            warnings.Add("two rotation axes line up");
+        }
+
+        return new(
+            node.Id,
+            world.ToArray(),
+            world.Point(node.Placement.Pivot).ToArray(),
+            new(seen.Working, seen.Final, seen.Reasons),
+            warnings);
+    }
 
     private static async Task<IResult> Geometry(string id, string hash, HttpContext context, BlobStore blobs)
     {

@@ -18,7 +18,7 @@ interface Bridge {
   Begin(edit: string, space: string): string;
   Try(x: number, y: number, z: number): string;
   Grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): string;
-  DragTo(ray: number[], fine: boolean, step: number): string;
+  DragTo(ray: number[], fine: boolean, step: number, onGrid: boolean, snap: string): string;
   KeepTrial(): string;
   KeepEdits(edits: string): string;
   PutBack(): void;
@@ -91,7 +91,7 @@ test('the outline lists parents before children, each with its slot', () => {
     expect(seen.has(parent!)).toBe(true);
     seen.add(id!);
     slots.add(slot!);
-    expect(['shape', 'mesh', 'group', 'light', 'camera']).toContain(kind);
+    expect(['shape', 'mesh', 'group', 'light', 'camera', 'mark']).toContain(kind);
   }
   expect(slots.size).toBe(seen.size - 1);
 });
@@ -127,7 +127,7 @@ test('the tried placement is what the panels read, and a drag steps by what it i
     return [x, y + 5, z, dx / l, -5 / l, dz / l];
   };
   bridge.Grab('arc', 1, view, false, 1, ray(1, 0));
-  const tried = JSON.parse(bridge.DragTo(ray(0.6, -0.8), false, 5)) as { amount: number[] };
+  const tried = JSON.parse(bridge.DragTo(ray(0.6, -0.8), false, 5, false, '')) as { amount: number[] };
   expect(tried.amount[0]).toBe(55);
   const node = JSON.parse(bridge.Node('moon-arm')) as { node: { placement: { rotation: number[] } } };
   expect(node.node.placement.rotation[1]).toBe(90);

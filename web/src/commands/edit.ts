@@ -134,6 +134,16 @@ export const editCommands: Command[] = [
     keys: [],
     act: () => session.add(node),
   })),
+  ...additions
+    .filter(({ node }) => node.kind === 'shape')
+    .map(({ id, says }): Command => ({
+      id: `draw.${id}`,
+      group: 'Edit',
+      says: `Draw a ${says.toLowerCase()} by eye`.replace('a icoball', 'an icoball'),
+      also: 'new create interactive',
+      keys: [],
+      act: () => set({ drawing: id }),
+    })),
 ];
 
 export function putUnderLead(): void {

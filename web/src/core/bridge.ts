@@ -134,6 +134,15 @@ export interface SnapRequest {
 /** Values that several objects have in common; null where they differ. */
 export type Common = Record<Channel, (number | null)[]> & { order: EulerOrder | null };
 
+/** A shape that is being drawn by eye. */
+export interface DrawnShape {
+  /** Of its bounds, three numbers each; the four of the footprint first. */
+  corners: number[];
+  words: string;
+  hasHeight: boolean;
+  edit?: object;
+}
+
 /** A pivot that lies outside what it turns. */
 export interface StrayPivot {
   node: string;
@@ -208,6 +217,8 @@ interface Exports {
   Grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): string;
   DragTo(ray: number[], fine: boolean, step: number, onGrid: boolean, snap: string): string;
   SayLength(metres: number): string;
+  DrawShape(type: string, origin: number[], upright: number[], view: number[], parallel: boolean): string;
+  DrawTo(ray: number[], step: number, rising: boolean, id: string, name: string): string;
   TryTo(value: number, x: boolean, y: boolean, z: boolean): string;
   ChannelsOf(ids: string, world: boolean): string;
   StrayPivots(): string;
@@ -370,6 +381,15 @@ export class Core {
   /** Tries a value for the sentence's axes, instead of an amount by which they change. */
   tryTo(value: number, axes: [boolean, boolean, boolean]): Tried {
     return JSON.parse(this.api.TryTo(value, ...axes)) as Tried;
+  }
+
+  drawShape(type: string, origin: Vec3, upright: Vec3, view: number[], parallel: boolean): Refusal | null {
+    return this.refusal(this.api.DrawShape(type, origin, upright, view, parallel));
+  }
+
+  /** Draws its footprint, or then its height; tells its corners in the world, its sizes and the edit that makes it. */
+  drawTo(ray: number[], step: number, rising: boolean, id: string, name: string): DrawnShape | Refusal {
+    return JSON.parse(this.api.DrawTo(ray, step, rising, id, name)) as DrawnShape | Refusal;
   }
 
   /** A length in the scene's unit, in words. */

@@ -3,6 +3,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { session } from '../state/session';
 import { get, useStore } from '../state/store';
 import { CameraFrame } from './CameraFrame';
+import { DrawLayer } from './DrawLayer';
 import { useFrames } from './frames';
 import { navigate } from './navigation';
 import { Over } from './Over';
@@ -108,6 +109,7 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
         </div>
       ))}
       {stage && <Over stage={stage} />}
+      {stage && <DrawLayer stage={stage} />}
       {stage && <StageMenu stage={stage} />}
     </div>
   );

@@ -70,6 +70,7 @@ export class Ground {
 
   /**
    * Keeps the lattice about the point looked at, with a spacing that fits the distance.
+   * @param step The steps that something is moved in: the lattice follows them, or a multiple that fits the distance.
    * @param across The direction that an upright lattice stands across; none: it lies on the ground.
    */
   update(
@@ -79,8 +80,10 @@ export class Ground {
     ink: string,
     ratio: number,
     across: 'x' | 'z' | false | null,
+    step = 0,
   ): number {
-    const unit = 10 ** Math.max(-3, Math.floor(Math.log10(Math.max(distance, 1e-3) / 6)));
+    const usual = 10 ** Math.max(-3, Math.floor(Math.log10(Math.max(distance, 1e-3) / 6)));
+    const unit = step > 0 ? step * multiple(usual / step) : usual;
     // Seen from a side, the lattice stands upright, so that heights can be read.
     const at = [target.x, across ? target.y : 0, target.z].map((v) => Math.round(v / unit));
     if (across) at[across === 'x' ? 0 : 2] = 0;
@@ -99,4 +102,9 @@ export class Ground {
     this.group.updateMatrixWorld(true);
     return unit;
   }
+}
+
+/** The smallest of 1, 2, 5, 10, 20 … that is not below half of what would fit. */
+function multiple(fitting: number): number {
+  for (let tens = 1; ; tens *= 10) for (const of of [1, 2, 5]) if (of * tens >= fitting / 2) return of * tens;
 }

@@ -465,6 +465,7 @@ export class Stage implements Picture {
       this.colors.ink,
       this.renderer.getPixelRatio(),
       eye.parallel && (name === 'front' || name === 'back' ? 'z' : name === 'left' || name === 'right' ? 'x' : null),
+      this.lattice(),
     );
     if (view === this.view) this.spacing = spacing;
     const sphere = this.pictures.bounds();
@@ -500,6 +501,13 @@ export class Stage implements Picture {
       this.hurries,
     );
     view.handles.update();
+  }
+
+  /** The steps that the lattice follows: those in which something is moved. */
+  private lattice(): number {
+    const { verb, stepSizes, selection } = get();
+    const steps = stepSizes[verb];
+    return selection.length > 0 && steps.on && (verb === 'move' || verb === 'pivot') ? steps.size : 0;
   }
 
   /** From millimetres to kilometres: what is far is drawn first, then what is near with depths of its own. */

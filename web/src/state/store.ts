@@ -124,6 +124,8 @@ export interface PageState {
   alignTo: string | null;
   /** Moving a pivot keeps the stored numbers instead of the place. */
   pivotNumbers: boolean;
+  /** The type of shape that is drawn by eye. */
+  drawing: string | null;
   /** Uprights of the picked surfaces as short lines. */
   uprights: boolean;
 
@@ -216,6 +218,7 @@ export const useStore = create<PageState>(() => ({
   picking: null,
   alignTo: null,
   pivotNumbers: false,
+  drawing: null,
   uprights: false,
   trying: false,
   reading: null,

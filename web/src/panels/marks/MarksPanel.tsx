@@ -20,7 +20,7 @@ export function MarksPanel() {
           Marks {marks.length > 0 && <span className="font-normal text-ink-2">{marks.length}</span>}
         </button>
         <DropdownMenu.Root modal={false}>
-          <DropdownMenu.Trigger className="btn" aria-label="Make a mark">
+          <DropdownMenu.Trigger className="btn" aria-label="New mark">
             <Plus size={13} aria-hidden /> Mark
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>

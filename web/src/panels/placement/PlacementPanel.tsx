@@ -78,7 +78,7 @@ export function PlacementPanel({ lead }: { lead: NodeAnswer }) {
           />
         ))}
       </div>
-      {!mark && <Order order={common ? common.order : placement.order} />}
+      {!mark && <Order order={common ? common.order : placement.order} away={lead.liningUp} />}
       {lead.liningUp < 0.5 && (
         <p className="m-0 mt-1 text-warning">△ Two rotation axes line up here; one turn now does the work of two.</p>
       )}
@@ -185,7 +185,7 @@ function Shear({ lead }: { lead: NodeAnswer }) {
   );
 }
 
-const Order = memo(function Order({ order }: { order: string | null }) {
+const Order = memo(function Order({ order, away }: { order: string | null; away: number }) {
   return (
     <div className="mt-2 flex items-center gap-2 text-ink-2">
       <span>Turns in the order</span>
@@ -211,6 +211,11 @@ const Order = memo(function Order({ order }: { order: string | null }) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      {order && away < 45 && (
+        <span title="How far the middle turn is from where the two others turn about one line">
+          {Math.round(away)}° from lining up
+        </span>
+      )}
     </div>
   );
 });

@@ -1,6 +1,7 @@
 import { DropdownMenu } from 'radix-ui';
 import { Plus } from 'lucide-react';
 import { additions } from '../../commands/edit';
+import { set } from '../../state/store';
 import { session } from '../../state/session';
 
 /** Adds an object: inside the picked group, else beside what is picked. */
@@ -15,9 +16,21 @@ export function AddMenu() {
           {additions.map(({ id, says, node }) => (
             <div key={id} role="presentation">
               {id === 'group' && <DropdownMenu.Separator className="menu-line" />}
-              <DropdownMenu.Item className="menu-item" onSelect={() => session.add(node)}>
-                {says}
-              </DropdownMenu.Item>
+              <div role="presentation" className="flex items-center">
+                <DropdownMenu.Item className="menu-item flex-1" onSelect={() => session.add(node)}>
+                  {says}
+                </DropdownMenu.Item>
+                {node.kind === 'shape' && (
+                  <DropdownMenu.Item
+                    className="menu-item text-ink-2"
+                    aria-label={`Draw a ${says.toLowerCase()} by eye`}
+                    title="Draw it on the stage: its footprint, then its height"
+                    onSelect={() => set({ drawing: id })}
+                  >
+                    draw…
+                  </DropdownMenu.Item>
+                )}
+              </div>
             </div>
           ))}
         </DropdownMenu.Content>
