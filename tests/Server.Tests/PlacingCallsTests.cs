@@ -87,7 +87,7 @@ public sealed class PlacingCallsTests(RunningServer server) : IDisposable
     [InlineData("""{"do":"align","nodes":["a"],"to":"gone","axes":{},"space":{"kind":"world"},"as":"each"}""", 404, "not-found")]
     [InlineData("""{"do":"align","nodes":["a"],"to":"b","axes":{"x":{"from":"left","to":"max"}},"space":{"kind":"world"},"as":"each"}""", 400, "not-understood")]
     [InlineData("""{"do":"spread","nodes":["a","b"],"along":"x","space":{"kind":"world"},"equal":"gaps"}""", 400, "nothing-picked")]
-    [InlineData("""{"do":"drop","nodes":["a","b"],"along":[0,0,1],"by":"lowest","as":"each"}""", 404, "not-found")]
+    [InlineData("""{"do":"drop","nodes":["a","b"],"along":[0,0,1],"by":"lowest","as":"block"}""", 404, "not-found")]
     [InlineData("""{"do":"set","nodes":["a"],"channel":"scale","values":[0,null,null]}""", 422, "zero-scale")]
     [InlineData("""{"do":"mirror","nodes":["a"],"axis":"w","space":{"kind":"world"},"about":{"kind":"zero"},"how":"turn"}""", 400, "not-understood")]
     [InlineData("""{"do":"rotate","nodes":["a"],"by":5,"axis":"x","space":{"kind":"mark"},"about":{"kind":"own"}}""", 400, "not-understood")]

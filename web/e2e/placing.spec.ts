@@ -351,3 +351,66 @@ test('a pivot out of sight is pointed to, and stand-ins work about the true one'
   expect(after.pivot[1]! - before.pivot[1]!).toBeGreaterThan(0.01);
   expect(after.pivot[0]).toBeCloseTo(before.pivot[0]!, 12);
 });
+
+test('a box is drawn by eye on the floor: its footprint, then its height', async ({ page }) => {
+  const room = await Room.open(page);
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Draw a box by eye' }).click();
+  await page.mouse.move(500, 560);
+  await page.mouse.down();
+  await page.mouse.move(600, 600, { steps: 3 });
+  await page.mouse.up();
+  await expect(page.locator('[data-hint]')).toContainText('Move up or down for its height');
+  await page.mouse.move(600, 540, { steps: 3 });
+  await page.mouse.down();
+  await page.mouse.up();
+  await expect(page.locator('[data-hint]')).toContainText('Added Box');
+  await room.saved();
+  const box = (await room.nodes()).find((n) => n.name === 'Box')!;
+  const [x, y, z] = box.shape!['size'] as [number, number, number];
+  expect(Math.min(x, y, z)).toBeGreaterThan(0.1);
+  // It stands on the floor by the middle of its base.
+  expect((await room.evaluated(box.id)).pivot[1]).toBeCloseTo(0, 6);
+  expect(box.placement.pivot).toEqual([0, -y / 2, 0]);
+  // Esc leaves without a trace.
+  await room.key('Control+k');
+  await page.keyboard.type('draw a cylinder');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[data-draw]')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.locator('[data-draw]')).toHaveCount(0);
+});
+
+test('the pivot goes where one presses, a mark moves by its handles, and values are scrubbed', async ({ page }) => {
+  const room = await Room.open(page);
+  await room.pick('book');
+  await room.key('v');
+  await room.still();
+  const before = await room.evaluated('book');
+  const { x, y } = await room.at('book-pages');
+  await page.getByRole('button', { name: 'Press a point…' }).click();
+  await page.mouse.click(x, y);
+  await room.saved();
+  const after = await room.evaluated('book');
+  after.world.forEach((v, i) => expect(v).toBeCloseTo(before.world[i]!, 9));
+  expect(after.pivot).not.toEqual(before.pivot);
+  // Its X letter is dragged sideways; the value follows, and one step is kept.
+  const letter = page.getByTitle('Drag to change rotation Y; press to set it back');
+  const box = (await letter.boundingBox())!;
+  await page.mouse.move(box.x + 4, box.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 24, box.y + 8, { steps: 4 });
+  await page.mouse.up();
+  await room.saved();
+  expect((await room.node('book')).placement.rotation[1]).toBe(24);
+  await room.key('Control+z');
+  await room.saved();
+  expect((await room.node('book')).placement.rotation[1]).toBe(14);
+  // A mark is picked on the stage and moved like an object.
+  const mark = await room.evaluated('desk-corner');
+  await page.locator('g.mark[aria-label="Mark Desk corner"] .kite').click();
+  await room.still();
+  await room.drag('needle', 1, 0, -30);
+  await room.saved();
+  expect((await room.evaluated('desk-corner')).pivot[1]! - mark.pivot[1]!).toBeGreaterThan(0.01);
+});

@@ -93,6 +93,7 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
       role="application"
       aria-label="Stage"
       data-stage
+      data-picking={picking ?? undefined}
     >
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden="true" />
       {[0, 1, 2, 3].map((i) => (

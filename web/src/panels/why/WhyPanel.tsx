@@ -29,11 +29,11 @@ export function WhyPanel({ lead }: { lead: NodeAnswer }) {
           const self = id === lead.node.id;
           const placement = self ? lead.node.placement : carried.get(id);
           return (
-            <li key={id} className="flex items-center gap-2 py-0.5">
+            <li key={id} className="flex flex-wrap items-center gap-x-2 py-0.5">
               <Dot chosen={self} />
               <button
                 type="button"
-                className={`min-w-0 truncate rounded text-left hover:text-plum ${self ? 'font-semibold' : ''}`}
+                className={`max-w-[85%] min-w-0 truncate rounded text-left hover:text-plum ${self ? 'font-semibold' : ''}`}
                 onClick={() => session.select([id])}
               >
                 {byId.get(id)?.name}
