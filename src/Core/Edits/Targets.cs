@@ -120,11 +120,11 @@ public static class Targets
         foreach (var id in wanted.Keys.OrderBy(id => draft.Ancestors(draft.Get(id)).Count()).ToList())
         {
             var node = draft.Get(id);
-            var parentMoves = node.Parent is { } parent && wanted.ContainsKey(parent);
             var placement = unchanged.TryGetValue(id, out var own) ? own.Placement : node.Placement;
-            if (parentMoves)
+            if (node.Parent is { } parent && wanted.TryGetValue(parent, out var carried))
             {
-                placement = draft.FrameUnder(node.Parent, placement.Takes).Storing(wanted[id], placement, node.Name);
+                // Where the parent is to stand is known already; asking the draft would work it out anew after every write.
+                placement = ParentFrame.Of(carried, placement.Takes).Storing(wanted[id], placement, node.Name);
                 placement.Check(node.Name, node.Placement);
             }
 

@@ -52,7 +52,15 @@ public static class Triangular
         // determinant, which keeps digits that AᵀA has lost.
         var scale = 1 / a.Norm;
         var m = new Mat3(a.X * scale, a.Y * scale, a.Z * scale);
-        var (squares, _) = Symmetric.Eigen(m.Transposed() * m);
+        var gram = m.Transposed() * m;
+        if (Math.Max(Math.Abs(gram.Y.X), Math.Max(Math.Abs(gram.Z.X), Math.Abs(gram.Z.Y))) < 1e-15)
+        {
+            // Columns that are square to each other, as nearly always: their lengths are the singular values.
+            var (x, y, z) = (gram.X.X, gram.Y.Y, gram.Z.Z);
+            return Math.Sqrt(Math.Max(x, Math.Max(y, z)) / Math.Min(x, Math.Min(y, z)));
+        }
+
+        var (squares, _) = Symmetric.Eigen(gram);
         double[] sorted = squares.ToArray();
         Array.Sort(sorted);
         var (most, middle) = (Math.Sqrt(sorted[2]), Math.Sqrt(Math.Max(0, sorted[1])));

@@ -73,7 +73,7 @@ public readonly record struct ParentFrame(Affine Place, Mat3 Basis)
 
     public void CheckInvertible(string name)
     {
-        if (Triangular.Condition(Basis) > 1e12 || Triangular.Condition(Place.Linear) > 1e12)
+        if (Triangular.Condition(Basis) > 1e12 || (Place.Linear != Basis && Triangular.Condition(Place.Linear) > 1e12))
         {
             throw new Refusal(
                 Refusals.SingularParent,

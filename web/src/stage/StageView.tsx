@@ -60,7 +60,12 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
     setStage(made);
     onStage(made);
     // Seen by the end-to-end tests and the benchmarks.
-    Object.assign(window, { calmPivotStage: made, calmPivotCore: session.core, calmPivotPage: get });
+    Object.assign(window, {
+      calmPivotStage: made,
+      calmPivotCore: session.core,
+      calmPivotPage: get,
+      calmPivotSession: session,
+    });
     return () => {
       leave();
       sizes.disconnect();
