@@ -146,20 +146,20 @@ test('a ring drag snaps to what is under the pointer, says it, and N holds it of
   await expect(page.getByRole('button', { name: 'Snapping' })).toHaveText('snapping to pivots and marks');
   await room.still();
   const from = await room.grip('ring');
-  const mark = await page.locator('g.mark[aria-label="Mark Desk corner"] .kite').boundingBox();
+  const mark = await page.locator('g.mark[aria-label="Mark Chart place"] .kite').boundingBox();
   const to = { x: mark!.x + mark!.width / 2, y: mark!.y + mark!.height / 2 };
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
   await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2);
   await page.mouse.move(to.x + 3, to.y + 2);
-  await expect(page.locator('[data-hint]')).toContainText('Snapped to the mark Desk corner');
+  await expect(page.locator('[data-hint]')).toContainText('Snapped to the mark Chart place');
   await page.keyboard.down('n');
   await expect(page.locator('[data-hint]')).not.toContainText('Snapped');
   await page.keyboard.up('n');
-  await expect(page.locator('[data-hint]')).toContainText('Snapped to the mark Desk corner');
+  await expect(page.locator('[data-hint]')).toContainText('Snapped to the mark Chart place');
   await page.mouse.up();
   await room.saved();
-  (await room.evaluated('book')).pivot.forEach((v, i) => expect(v).toBeCloseTo([2.9, 0.73, 2.2][i]!, 9));
+  (await room.evaluated('book')).pivot.forEach((v, i) => expect(v).toBeCloseTo([2.9, 0.764, 2.2][i]!, 9));
   await room.key('Control+z');
   await room.saved();
   expect((await room.node('book')).placement.position).toEqual([0.2, 0.03, 0.08]);
@@ -407,10 +407,10 @@ test('the pivot goes where one presses, a mark moves by its handles, and values 
   await room.saved();
   expect((await room.node('book')).placement.rotation[1]).toBe(14);
   // A mark is picked on the stage and moved like an object.
-  const mark = await room.evaluated('desk-corner');
-  await page.locator('g.mark[aria-label="Mark Desk corner"] .kite').click();
+  const mark = await room.evaluated('chart-place');
+  await page.locator('g.mark[aria-label="Mark Chart place"] .kite').click();
   await room.still();
   await room.drag('needle', 1, 0, -30);
   await room.saved();
-  expect((await room.evaluated('desk-corner')).pivot[1]! - mark.pivot[1]!).toBeGreaterThan(0.01);
+  expect((await room.evaluated('chart-place')).pivot[1]! - mark.pivot[1]!).toBeGreaterThan(0.01);
 });

@@ -20,7 +20,7 @@ public static class PlacementText
             if (only is null || only == channel)
             {
                 var numbers = v.ToArray().Select(n => n.ToString("R", CultureInfo.InvariantCulture));
-                lines.Add(string.Join('\t', numbers.Prepend(WordOf(channel))));
+                lines.Add(string.Join('\t', numbers.Prepend(channel.Word())));
             }
         }
 
@@ -58,14 +58,6 @@ public static class PlacementText
             ? edits
             : throw new Refusal(Refusals.NotUnderstood, "There is nothing to paste. Copy a placement first.");
     }
-
-    private static string WordOf(ChannelName channel) => channel switch
-    {
-        ChannelName.Position => "position",
-        ChannelName.Rotation => "rotation",
-        ChannelName.Scale => "scale",
-        _ => "size",
-    };
 
     private static ChannelName? ChannelOf(string word) =>
         Enum.TryParse<ChannelName>(word, ignoreCase: true, out var channel) && !char.IsAsciiDigit(word[0]) ? channel : null;

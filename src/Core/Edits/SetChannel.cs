@@ -8,18 +8,6 @@ using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;
 
-/// <summary>What of a placement is set.</summary>
-[JsonConverter(typeof(CamelCase<ChannelName>))]
-public enum ChannelName
-{
-    Position,
-    Rotation,
-    Scale,
-
-    /// <summary>The extent of the bounds instead of the factor.</summary>
-    Size,
-}
-
 /// <summary>Whether values are read as stored, in the parent, or in the world.</summary>
 [JsonConverter(typeof(CamelCase<ReadIn>))]
 public enum ReadIn
@@ -77,21 +65,13 @@ public sealed record SetChannel(
         }
 
         var world = In == ReadIn.World ? " in the world" : "";
-        var channel = Word(Channel);
+        var channel = Channel.Word();
         return parts.Count == 0 ? $"Left the {channel} of {say.Names(Nodes)}" : Mode switch
         {
             AmountMode.Set => $"Set the {channel} of {say.Names(Nodes)}{world} to {string.Join(", ", parts)}",
             _ => $"Changed the {channel} of {say.Names(Nodes)}{world} by {string.Join(", ", parts)}",
         };
     }
-
-    private static string Word(ChannelName channel) => channel switch
-    {
-        ChannelName.Position => "position",
-        ChannelName.Rotation => "rotation",
-        ChannelName.Scale => "scale",
-        _ => "size",
-    };
 
     private string Figure(Speaker say, double value) => (Mode, Channel) switch
     {

@@ -65,13 +65,14 @@ public sealed record Reading(string Amount, string From, string To, string? Warn
             SetChannel { Channel: ChannelName.Rotation } => Pair(before.Rotation, after.Rotation, Angle),
             SetChannel { Channel: not ChannelName.Position } => Pair(before.Scale, after.Scale, Factor),
             MovePivot { Spin: not null } => Pair(before.PivotTurn, after.PivotTurn, Angle),
-            MovePivot => Pair(before.Pivot, after.Pivot, Length),
-            _ => Pair(before.Position, after.Position, Length),
+            MovePivot => Pair(before.Pivot, after.Pivot, Length, speaker.Lengths3),
+            _ => Pair(before.Position, after.Position, Length, speaker.Lengths3),
         };
     }
 
-    private static (string From, string To) Pair(Vec3 from, Vec3 to, Func<double, string> say)
+    private static (string From, string To) Pair(Vec3 from, Vec3 to, Func<double, string> say, Func<Vec3, string>? several = null)
     {
+        var all = several ?? (v => string.Join(", ", v.ToArray().Select(say)));
         var changed = Enumerable.Range(0, 3).Where(i => Math.Abs(from[i] - to[i]) > 1e-9).ToArray();
         if (changed.Length == 1)
         {
@@ -79,7 +80,6 @@ public sealed record Reading(string Amount, string From, string To, string? Warn
             return ($"{letter} {say(from[changed[0]])}", $"{letter} {say(to[changed[0]])}");
         }
 
-        string All(Vec3 v) => string.Join(", ", v.ToArray().Select(say));
-        return (All(from), All(to));
+        return (all(from), all(to));
     }
 }

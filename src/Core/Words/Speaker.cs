@@ -41,16 +41,24 @@ public sealed class Speaker(IScene scene)
     public string Lengths(Vec3 by)
     {
         var axes = Given(by);
-        return axes.Length == 1 ? Signed(by[axes[0]], Length) : $"({string.Join(", ", by.ToArray().Select(Length))})";
+        return axes.Length == 1 ? Signed(by[axes[0]], Length) : Lengths3(by);
     }
+
+    /// <summary>Three lengths, their unit once.</summary>
+    public string Lengths3(Vec3 v) => _unit.Say(v);
 
     public string Angle(double degrees) => Unit.Figure(degrees, 2) + "°";
 
     public string Degrees(double by) => Signed(by, Angle);
 
-    public string Factors(Vec3 by) => by.X == by.Y && by.Y == by.Z
-        ? "× " + Unit.Figure(by.X, 4)
-        : "× (" + string.Join(", ", by.ToArray().Select(f => Unit.Figure(f, 4))) + ")";
+    /// <summary>Factors: one where all are equal or only one axis is scaled, else three.</summary>
+    public string Factors(Vec3 by)
+    {
+        double[] scaled = [.. by.ToArray().Where(f => f != 1)];
+        return (by.X == by.Y && by.Y == by.Z) || scaled.Length == 1
+            ? "× " + Unit.Figure(scaled.Length == 1 ? scaled[0] : by.X, 4)
+            : "× (" + string.Join(", ", by.ToArray().Select(f => Unit.Figure(f, 4))) + ")";
+    }
 
     public string Angles(Vec3 angles) => string.Join(", ", angles.ToArray().Select(a => Unit.Figure(a, 2) + "°"));
 

@@ -18,13 +18,17 @@ public sealed record Unit(string Word, double Metres)
 
     public static Unit Of(string word) => Find(word) ?? Known["m"];
 
+    /// <summary>Three lengths with their unit once: "(0.2, 0, 1.5) m".</summary>
+    public string Say(Numbers.Vec3 metres) =>
+        $"({string.Join(", ", metres.ToArray().Select(v => Figure(v / Metres, 3)))})" + (Word == "units" ? "" : $" {Word}");
+
     public string Say(double metres) => Word == "units" ? Figure(metres / Metres, 3) : $"{Figure(metres / Metres, 3)} {Word}";
 
     /// <summary>A number with at most some decimals and no trailing zeros; small ones keep three figures instead of becoming 0.</summary>
     public static string Figure(double value, int decimals)
     {
         var rounded = Math.Round(value, decimals) + 0.0;
-        if (rounded == 0 && value != 0)
+        if (rounded == 0 && Math.Abs(value) > 1e-12)
         {
             return value.ToString("G3", CultureInfo.InvariantCulture);
         }

@@ -33,7 +33,7 @@ internal static class OrreryRoom
         Lights(room);
         room.Shape("Finder target", null, "cone", new(-0.6, 0, 3.4), Brass, new() { Radius = 0.1, TopRadius = 0.02, Height = 0.3, Segments = 24 }, pivot: new(0, -0.15, 0));
         room.Camera("Wide camera", new(6.4, 3.3, 7.6), new(-13.5, 39, 0), 36);
-        room.Mark("Desk corner", new(new(2.9, 0.73, 2.2), Vec3.UnitY, new(0.81, 0, 0.59)));
+        room.Mark("Chart place", new(new(2.9, 0.764, 2.2), Vec3.UnitY, new(0.81, 0, 0.59)));
         room.Mark("Tube line", new(Node: "tube"), follow: true);
         room.Camera("Orrery camera", new(1.9, 1.9, 3.4), new(-17, 26, 0), 40);
         return room.Scene;

@@ -144,7 +144,9 @@ public sealed class PlacementLaws
                 * Mat3.Diagonal(new(1, 1, Math.Pow(10, -exponent)))
                 * Euler.ToMatrix(b, EulerOrder.XYZ);
             var stored = Placement.Default.Storing(new(linear, Vec3.Zero));
-            Assert.True(stored.Basis.Distance(linear) <= 1e-12 * linear.Norm);
+            // Where two axes line up to within 1e-8, law 3 keeps the outer angle, at the cost of as much.
+            var linedUp = Euler.FromLiningUp(stored.Rotation, stored.Order) < 1e-6;
+            Assert.True(stored.Basis.Distance(linear) <= (linedUp ? 3e-8 : 1e-12) * linear.Norm);
         });
 
     /// <summary>The hardest place: close to where two axes line up, at every distance from it.</summary>

@@ -9,6 +9,8 @@ export function Amount() {
   const selection = useStore((s) => s.selection);
   const [text, setText] = useState<string | null>(null);
   const input = useRef<HTMLInputElement>(null);
+  // Several axes at once need more room; one amount never changes the field's width.
+  const wide = (text ?? reading?.amount ?? '').length > 13;
   const rest = verb === 'rotate' ? '0°' : verb === 'scale' ? '× 1' : `0 ${get().scene?.unit ?? 'm'}`;
 
   // A new selection or verb ends what was being typed.
@@ -18,7 +20,7 @@ export function Amount() {
     <input
       ref={input}
       data-amount
-      className={`h-8 w-24 rounded-lg border bg-paper px-2 text-center font-mono text-[13px] font-bold text-ink-1 select-text focus:outline-2 focus:outline-plum ${reading ? 'border-plum' : 'border-edge'}`}
+      className={`h-8 rounded-lg border bg-paper px-2 text-center font-mono font-bold text-ink-1 select-text focus:outline-2 focus:outline-plum ${wide ? 'w-44 text-[11px]' : 'w-28 text-[13px]'} ${reading ? 'border-plum' : 'border-edge'}`}
       aria-label="Amount"
       placeholder={rest}
       disabled={selection.length === 0}

@@ -2,7 +2,7 @@ import { Toolbar } from 'radix-ui';
 import { useEffect, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { hint as keyHint } from '../commands';
-import { chooseAbout, chooseVerb, keepPointAsPivot, toggleAxis } from '../commands/sentence';
+import { chooseAbout, chooseVerb, keepPointAsPivot, toggleAllHandles, toggleAxis } from '../commands/sentence';
 import { set, useStore, type AboutKind, type PageState, type Verb } from '../state/store';
 import { middleCut } from '../stage/layer';
 import { navigationWords } from '../stage/navigation';
@@ -89,6 +89,7 @@ export function Sentence() {
 }
 
 function Verbs({ verb, on }: { verb: Verb; on: boolean }) {
+  const all = useStore((s) => s.allHandles);
   return (
     <Toolbar.Root aria-label="Verbs" className="mr-1 flex gap-0.5">
       <Toolbar.ToggleGroup type="single" value={on ? verb : ''} className="flex gap-0.5" aria-label="Verb">
@@ -105,6 +106,15 @@ function Verbs({ verb, on }: { verb: Verb; on: boolean }) {
           </Toolbar.ToggleItem>
         ))}
       </Toolbar.ToggleGroup>
+      <Toolbar.Button
+        title={`Needles, arcs and pads at once${keyHint('allHandles')}`}
+        aria-label="All handles at once"
+        aria-pressed={all}
+        onClick={() => toggleAllHandles()}
+        className={`grid h-8 w-8 place-items-center rounded-lg hover:bg-wash ${all ? 'bg-wash text-plum' : 'text-ink-1'}`}
+      >
+        <VerbIcon verb="all" />
+      </Toolbar.Button>
     </Toolbar.Root>
   );
 }

@@ -4,9 +4,10 @@ import { spaceOf } from '../../state/edits';
 import { session } from '../../state/session';
 import { get, useStore, type SpaceKind } from '../../state/store';
 import { Section } from '../Section';
+import { Choice } from '../settings/Rows';
 
 type Place = 'min' | 'middle' | 'max' | 'pivot';
-type Choice = { from: Place; to: Place } | null;
+type Picked = { from: Place; to: Place } | null;
 
 const places: { place: Place; word: string; drawn: number }[] = [
   { place: 'min', word: 'low', drawn: 0 },
@@ -80,7 +81,7 @@ function AlignPart() {
   const selection = useStore((s) => s.selection);
   const chosenTo = useStore((s) => s.alignTo);
   const target = useStore((s) => s.byId.get(s.alignTo ?? (s.selection.length > 1 ? s.selection.at(-1)! : '')));
-  const [choice, setChoice] = useState<Choice[]>([null, null, null]);
+  const [choice, setChoice] = useState<Picked[]>([null, null, null]);
   const [space, setSpace] = useState<SpaceKind>('world');
   const [block, setBlock] = useState(false);
   const [rotation, setRotation] = useState(false);
@@ -156,7 +157,7 @@ function AlignPart() {
 }
 
 /** Two small bars with four stops each: where on the mover, and where on the target. */
-function AxisChoice({ letter, choice, choose }: { letter: string; choice: Choice; choose: (c: Choice) => void }) {
+function AxisChoice({ letter, choice, choose }: { letter: string; choice: Picked; choose: (c: Picked) => void }) {
   const bar = (which: 'from' | 'to', word: string) => (
     <div role="radiogroup" aria-label={`${letter.toUpperCase()}, ${word}`} className="flex flex-1 gap-px">
       {places.map(({ place, word: says }) => {
@@ -340,20 +341,10 @@ function Few<T extends string>(props: {
   choices: [NoInfer<T>, string][];
   choose: (value: T) => void;
 }) {
+  const choices = props.choices.map(([value, word]) => ({ value, word }));
   return (
-    <div role="radiogroup" aria-label={props.label} className="mb-1.5 flex flex-wrap gap-1">
-      {props.choices.map(([value, word]) => (
-        <button
-          key={value}
-          type="button"
-          role="radio"
-          aria-checked={value === props.value}
-          className={`btn ${value === props.value ? 'border-plum bg-wash font-semibold text-plum' : ''}`}
-          onClick={() => props.choose(value)}
-        >
-          {word}
-        </button>
-      ))}
+    <div className="mb-1.5">
+      <Choice label={props.label} value={props.value} choices={choices} choose={props.choose} />
     </div>
   );
 }
