@@ -371,6 +371,8 @@ const withoutDrawing = (page) =>
       await new Promise((done) => setTimeout(done, 4000));
       const start = performance.now();
       if (!session.keep({ do: 'move', nodes, by: [0.01, 0, 0], space: { kind: 'world' } })) throw new Error('refused');
+      // Lists and panels are up to date with the next picture.
+      await new Promise((done) => requestAnimationFrame(() => setTimeout(done)));
       times.push(performance.now() - start);
     }
     return times.slice(2);

@@ -267,8 +267,8 @@ public static unsafe partial class Bridge
 
     /// <summary>Position, rotation, scale and size that nodes have in common, as stored or in the world; while an edit is tried, the tried ones.</summary>
     [JSExport]
-    public static string ChannelsOf(string ids, bool world) => Write(
-        CommonChannels.Of(TriedDraft ?? new SceneDraft(Replica.Scene), CoreJson.Read(ids, CoreJson.Default.StringArray), world),
+    public static string ChannelsOf(string ids, bool world, bool size) => Write(
+        CommonChannels.Of(TriedDraft ?? new SceneDraft(Replica.Scene), CoreJson.Read(ids, CoreJson.Default.StringArray), world, size),
         BridgeJson.Default.CommonChannels);
 
     /// <summary>Nodes whose pivot lies outside their bounds.</summary>

@@ -34,7 +34,7 @@ public static class Faces
         return whole > 0 && sum.Length / whole >= SurfaceSpace.Least ? sum.Unit() : Vec3.Zero;
     }
 
-    /// <summary>What of a surface was pressed: a vertex or an edge within reach of the point, else the face.</summary>
+    /// <summary>What of a surface was pressed: a vertex, an edge's middle or an edge within reach of the point, else the face.</summary>
     /// <param name="corners">The triangles near the point, nine numbers each, in the node's own frame; the one pressed first.</param>
     /// <param name="at">The point that was pressed, in the world.</param>
     /// <param name="reach">Metres within which a vertex or an edge is meant.</param>
@@ -65,6 +65,12 @@ public static class Faces
         }
 
         var (from, to) = Enumerable.Range(0, 3).Select(i => (own[i], own[(i + 1) % 3])).MinBy(e => (Nearest(e) - at).LengthSquared);
+        var middle = (world.Point(from) + world.Point(to)) * 0.5;
+        if ((middle - at).Length <= reach)
+        {
+            return new(SurfacePart.Middle, MeanOf(t => Has(t, from) && Has(t, to)), middle);
+        }
+
         var onEdge = Nearest((from, to));
         return (onEdge - at).Length <= reach
             ? new(SurfacePart.Edge, MeanOf(t => Has(t, from) && Has(t, to)), onEdge)
@@ -84,6 +90,9 @@ public enum SurfacePart
 {
     Face,
     Edge,
+
+    /// <summary>The middle of an edge.</summary>
+    Middle,
     Vertex,
 }
 

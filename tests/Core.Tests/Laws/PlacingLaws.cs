@@ -256,7 +256,7 @@ public sealed class PlacingLaws
 
     [Fact]
     public void A_thousand_placing_edits_are_taken_back_to_the_bit() =>
-        Gen.Select(Some.MarkedChains, AnyEdit.Array[250]).Sample(
+        Gen.Select(Some.MarkedChains, AnyEdit.Array[1000]).Sample(
             (scene, edits) =>
             {
                 var start = scene.Nodes.OrderBy(n => n.Id, StringComparer.Ordinal).ToList();
@@ -285,7 +285,7 @@ public sealed class PlacingLaws
 
                 Assert.Equal(start, scene.Nodes.OrderBy(n => n.Id, StringComparer.Ordinal));
             },
-            iter: 4);
+            iter: 2);
 
     private static Gen<Edit> AnyEdit { get; } =
         Gen.Select(

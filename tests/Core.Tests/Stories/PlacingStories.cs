@@ -165,7 +165,7 @@ public sealed class PlacingStories
     [Fact]
     public void Equal_values_are_shown_and_differing_ones_are_mixed()
     {
-        var common = CommonChannels.Of(new SceneDraft(_scene), ["lamp", "globe"], world: true);
+        var common = CommonChannels.Of(new SceneDraft(_scene), ["lamp", "globe"], world: true, size: true);
         Assert.Equal([null, null, 0.0], common.Position);
         Assert.Equal([0.0, 0, 0], common.Rotation);
         Assert.Equal([1.0, 2, 3], common.Size);
@@ -180,10 +180,13 @@ public sealed class PlacingStories
         var onFace = Faces.Pressed(Affine.Identity, roof, new(0.5, 0.5, 0.2), 0.05);
         Assert.Equal(SurfacePart.Face, onFace.Part);
         Some.Near(new Vec3(1, 1, 0).Unit(), onFace.Upright);
-        var onRidge = Faces.Pressed(Affine.Identity, roof, new(0.01, 0.99, 0.5), 0.05);
+        var onRidge = Faces.Pressed(Affine.Identity, roof, new(0.01, 0.99, 0.3), 0.05);
         Assert.Equal(SurfacePart.Edge, onRidge.Part);
         Some.Near(Vec3.UnitY, onRidge.Upright);
-        Some.Near(new Vec3(0, 1, 0.5), onRidge.Point);
+        Some.Near(new Vec3(0, 1, 0.3), onRidge.Point);
+        var amid = Faces.Pressed(Affine.Identity, roof, new(0.01, 0.99, 0.49), 0.05);
+        Assert.Equal(SurfacePart.Middle, amid.Part);
+        Some.Near(new Vec3(0, 1, 0.5), amid.Point);
         var onTip = Faces.Pressed(Affine.Identity, roof, new(0.01, 0.99, 0.01), 0.05);
         Assert.Equal(SurfacePart.Vertex, onTip.Part);
         Assert.Equal(Vec3.Zero, Faces.Mean([

@@ -220,7 +220,7 @@ interface Exports {
   DrawShape(type: string, origin: number[], upright: number[], view: number[], parallel: boolean): string;
   DrawTo(ray: number[], step: number, rising: boolean, id: string, name: string): string;
   TryTo(value: number, x: boolean, y: boolean, z: boolean): string;
-  ChannelsOf(ids: string, world: boolean): string;
+  ChannelsOf(ids: string, world: boolean, size: boolean): string;
   StrayPivots(): string;
   PlacementAsText(id: string, channel: string): string;
   PlacementFromText(text: string, ids: string, bare: string): string;
@@ -397,8 +397,8 @@ export class Core {
     return this.api.SayLength(metres);
   }
 
-  channelsOf(ids: string[], world: boolean): Common {
-    return JSON.parse(this.api.ChannelsOf(JSON.stringify(ids), world)) as Common;
+  channelsOf(ids: string[], world: boolean, size: boolean): Common {
+    return JSON.parse(this.api.ChannelsOf(JSON.stringify(ids), world, size)) as Common;
   }
 
   strayPivots(): StrayPivot[] {
@@ -420,7 +420,7 @@ export class Core {
     corners: number[],
     at: Vec3,
     reach: number,
-  ): { part: 'face' | 'edge' | 'vertex'; upright: Vec3; point: Vec3 } {
+  ): { part: 'face' | 'edge' | 'middle' | 'vertex'; upright: Vec3; point: Vec3 } {
     return JSON.parse(this.api.SurfaceAt(id, corners, at, reach)) as ReturnType<Core['surfaceAt']>;
   }
 

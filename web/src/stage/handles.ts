@@ -92,7 +92,8 @@ export class Handles {
         this.drawPivot(state.verb === 'pivot');
         attributes(this.centred, { transform: `translate(${place.x.toFixed(2)} ${place.y.toFixed(2)})` });
         // While it is dragged, the sentence says what moves; the flag would lie over the amount.
-        if (this.stage.view === this.view && !held) this.signs.flag(place, state.lead.node.name, locked, this.standIn !== null);
+        if (this.stage.view === this.view && !held)
+          this.signs.flag(place, state.lead.node.name, locked, this.standIn !== null);
       }
       if (this.stage.view === this.view && !held) this.signs.outOfSight(centre, state.lead.node.name);
       this.signs.others();

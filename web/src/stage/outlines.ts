@@ -37,6 +37,8 @@ export interface MarkStyle {
   outline: boolean;
   /** All else is paled by this colour; null: it is not. */
   dim: string | null;
+  /** The picked bodies themselves pale towards this colour, while their pivot is edited; null: they do not. */
+  body: string | null;
 }
 
 /** What the channels of the mask stand for, in a first round and in a second. */
@@ -73,6 +75,7 @@ export class Outlines {
       tint: { value: new Color() },
       pale: { value: new Color() },
       dim: { value: 0 },
+      body: { value: 0 },
       ratio: { value: 1 },
       width: { value: 1 },
       second: { value: 0 },
@@ -84,7 +87,7 @@ export class Outlines {
       uniform sampler2D mask;
       uniform vec2 texel;
       uniform vec3 tint, pale;
-      uniform float ratio, width, second, dim;
+      uniform float ratio, width, second, dim, body;
       void main() {
         vec4 here = texture2D(mask, at);
         vec4 near = vec4(0.0), far = vec4(0.0);
@@ -113,6 +116,7 @@ export class Outlines {
           alpha = max(lead, max(picked, riding)) * sight * step(0.01, width);
         }
         float paled = dim * (1.0 - max(here.r, max(here.g, here.b)) * step(0.5, here.a));
+        paled = max(paled, body * max(here.r, here.g) * step(0.5, here.a));
         float both = alpha + paled * (1.0 - alpha);
         if (both < 0.01) discard;
         gl_FragColor = vec4(mix(pale, tint, alpha / both), both);
@@ -163,7 +167,8 @@ export class Outlines {
       uniforms['width']!.value = i === 0 ? (style.outline ? style.width / 2 : 0) : 1;
       uniforms['second']!.value = i;
       uniforms['dim']!.value = i === 0 && style.dim !== null ? 0.62 : 0;
-      uniforms['pale']!.value.set(style.dim ?? '#ffffff');
+      uniforms['body']!.value = i === 0 && style.body !== null ? 0.55 : 0;
+      uniforms['pale']!.value.set(style.dim ?? style.body ?? '#ffffff');
       uniforms['view']!.value.set(
         view.x / stage.width,
         view.y / stage.height,

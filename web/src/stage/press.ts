@@ -86,6 +86,8 @@ function takePlace(stage: Stage, view: View, hit: Hit | null, at: Place, add: bo
   stage.draw();
 }
 
+const partWords = { face: 'this point', edge: 'this edge', middle: "this edge's middle", vertex: 'this vertex' };
+
 function takePoint(stage: Stage, view: View, hit: Hit, add: boolean): void {
   const { picking, verb, spaces, abouts, picked, selection, snap } = get();
   const reach = view.eye.pixel(hit.point) * 9;
@@ -112,7 +114,7 @@ function takePoint(stage: Stage, view: View, hit: Hit, add: boolean): void {
       return;
     }
     set({
-      picked: { point: met.point, normal, faces, part: several ? `${faces.length} faces` : `the ${met.part}` },
+      picked: { point: met.point, normal, faces, part: several ? `${faces.length} faces` : met.part },
       // With Ctrl more faces can follow.
       picking: add ? 'surface' : null,
       spaces: { ...spaces, [verb]: 'surface' },
@@ -125,7 +127,7 @@ function takePoint(stage: Stage, view: View, hit: Hit, add: boolean): void {
       abouts: { ...abouts, [verb]: 'point' },
       notice: {
         kind: 'info',
-        text: `Works about ${met.part === 'face' ? 'this point' : `this ${met.part}`} until the selection changes.`,
+        text: `Works about ${partWords[met.part]} until the selection changes.`,
         act: { word: 'Keep it as pivot', do: () => keepPointAsPivot() },
       },
     });

@@ -496,6 +496,7 @@ export class Stage implements Picture {
         width: style.width,
         outline: style.show !== 'dim',
         dim: style.show !== 'outline' && get().selection.length > 0 ? this.colors.stage : null,
+        body: get().verb === 'pivot' && get().handlesOn ? this.colors.stage : null,
       },
       this.ground.group,
       this.hurries,

@@ -1,5 +1,5 @@
 import { DropdownMenu } from 'radix-ui';
-import { memo } from 'react';
+import { memo, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { isRefusal, type Channel, type Common, type NodeAnswer, type Vec3 } from '../../core/bridge';
 import { copyPlacement, pastePlacement, sendToZero } from '../../commands/placing';
@@ -32,8 +32,8 @@ export function PlacementPanel({ lead }: { lead: NodeAnswer }) {
   const { placement } = lead.node;
   const many = selection.length > 1;
   // One object as stored stands in the lead already; everything else is the core's to read.
-  const common: Common | null =
-    many || readIn === 'world' || asSize ? session.core.channelsOf(selection, readIn === 'world') : null;
+  const read = many || readIn === 'world' || asSize;
+  const common = useCommon(read ? selection : [], readIn === 'world', asSize);
   const rows: Row[] = [
     { channel: 'position', word: 'Position', quantity: 'length', shown: (v) => length(v, unit), unit },
     { channel: 'rotation', word: 'Rotation', quantity: 'angle', shown: angle, unit: '°' },
@@ -85,6 +85,18 @@ export function PlacementPanel({ lead }: { lead: NodeAnswer }) {
       {placement.shear.some((s) => Math.abs(s) > 1e-9) && <Shear lead={lead} />}
     </Section>
   );
+}
+
+/** What the picked have in common. Of very many, the values are read again when a drag rests. */
+function useCommon(selection: string[], world: boolean, size: boolean): Common | null {
+  const last = useRef<{ selection: string[]; world: boolean; common: Common } | null>(null);
+  const trying = useStore((s) => s.trying);
+  if (selection.length === 0) return null;
+  const known = last.current;
+  if (trying && selection.length > 300 && known?.selection === selection && known.world === world) return known.common;
+  const common = session.core.channelsOf(selection, world, size);
+  last.current = { selection, world, common };
+  return common;
 }
 
 function Mode({ word, title, on, flip }: { word: string; title: string; on: boolean; flip: () => void }) {
