@@ -107,6 +107,22 @@ public static unsafe partial class Bridge
             BridgeJson.Default.NodeAnswer);
     }
 
+    /// <summary>Where the pivots of nodes stand in the world, three numbers each; NaN where a node is gone.</summary>
+    [JSExport]
+    public static double[] PivotsOf(string ids)
+    {
+        var wanted = CoreJson.Read(ids, CoreJson.Default.StringArray);
+        var pivots = new double[3 * wanted.Length];
+        for (var i = 0; i < wanted.Length; i++)
+        {
+            var node = Tried(wanted[i]) ?? Replica.Scene.Find(wanted[i]);
+            var at = node is null ? new Vec3(double.NaN, double.NaN, double.NaN) : Replica.Evaluator.WorldOf(node.Id).Point(node.Placement.Pivot);
+            (pivots[3 * i], pivots[3 * i + 1], pivots[3 * i + 2]) = (at.X, at.Y, at.Z);
+        }
+
+        return pivots;
+    }
+
     /// <summary>What a shape or a light looks like, as JSON, for building its picture.</summary>
     [JSExport]
     public static string Look(string id) =>
@@ -216,9 +232,12 @@ public static unsafe partial class Bridge
     /// <param name="step">The step in metres, degrees or as a factor; 0: none.</param>
     [JSExport]
     /// <param name="onGrid">Steps lie on the grid of the space.</param>
-    /// <param name="snap">How it snaps, with what the page's index proposes; empty: not.</param>
-    public static string DragTo(double[] ray, bool fine, double step, bool onGrid, string snap) => Tried(trial =>
-        trial.DragTo(RayOf(ray), fine, step > 0 ? step : null, onGrid, snap.Length == 0 ? null : JsonSerializer.Deserialize(snap, BridgeJson.Default.SnapRequest)));
+    /// <param name="snap">How it snaps; empty: not.</param>
+    /// <param name="triangles">What the page's index proposes: the corners of triangles, nine numbers each, object after object.</param>
+    /// <param name="counts">How many of these numbers belong to each of the objects that <paramref name="snap"/> names.</param>
+    public static string DragTo(double[] ray, bool fine, double step, bool onGrid, string snap, double[] triangles, int[] counts) => Tried(trial =>
+        trial.DragTo(RayOf(ray), fine, step > 0 ? step : null, onGrid, snap.Length == 0 ? null : SnapOf(snap, triangles, counts)));
+
 
     /// <summary>Tries an amount.</summary>
     [JSExport]
@@ -453,6 +472,19 @@ public static unsafe partial class Bridge
     }
 
     private static RefusalAnswer AnswerOf(Refusal refusal) => new(refusal.Word, refusal.Message);
+
+    /// <summary>Small things as JSON, the many numbers in bulk.</summary>
+    private static SnapRequest SnapOf(string snap, double[] triangles, int[] counts)
+    {
+        var request = JsonSerializer.Deserialize(snap, BridgeJson.Default.SnapRequest)!;
+        var near = new List<SnapNear>(counts.Length);
+        for (int i = 0, at = 0; i < counts.Length; at += counts[i++])
+        {
+            near.Add(new(request.Near[i].Node, new ArraySegment<double>(triangles, at, counts[i])));
+        }
+
+        return request with { Near = near };
+    }
 
     private static Space ReadSpace(string space) => CoreJson.Read(space, CoreJson.Default.Space);
 

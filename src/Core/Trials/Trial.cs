@@ -74,7 +74,9 @@ public sealed class Trial
 
         var lead = draft.Get(nodes[^1]);
         var about = template switch { Rotate r => r.About, Scale s => s.About, _ => new AboutOwn() };
-        var centre = about.Centre(draft, Targets.Movers(draft, nodes), lead);
+        // Only two points depend on all that moves; of thousands picked, the others need not look at each.
+        var movers = about is AboutBounds or AboutMean ? Targets.Movers(draft, nodes) : [lead];
+        var centre = about.Centre(draft, movers, lead);
         return new(centre ?? draft.FrameOf(lead).Place.Point(lead.Placement.Position), space.Axes(draft, lead, lead));
     }
 

@@ -18,7 +18,15 @@ interface Bridge {
   Begin(edit: string, space: string): string;
   Try(x: number, y: number, z: number): string;
   Grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): string;
-  DragTo(ray: number[], fine: boolean, step: number, onGrid: boolean, snap: string): string;
+  DragTo(
+    ray: number[],
+    fine: boolean,
+    step: number,
+    onGrid: boolean,
+    snap: string,
+    triangles: number[],
+    counts: number[],
+  ): string;
   KeepTrial(): string;
   KeepEdits(edits: string): string;
   PutBack(): void;
@@ -75,9 +83,11 @@ const begin = (edit: object, kind = 'parent') => bridge.Begin(JSON.stringify(edi
 test('the page’s core and the server agree on every world matrix', async ({ request }) => {
   const evaluated = (await (await request.get('/api/scenes/orrery-room/evaluated')).json()) as {
     nodes: { id: string; world: number[] }[];
+    marks: { id: string; world: number[] }[];
   };
-  expect(bridge.SlotCount()).toBe(evaluated.nodes.length);
-  for (const { id, world } of evaluated.nodes) {
+  const all = [...evaluated.nodes, ...evaluated.marks];
+  expect(bridge.SlotCount()).toBe(all.length);
+  for (const { id, world } of all) {
     const rows = worldOf(id);
     for (let r = 0; r < 3; r++) for (let c = 0; c < 4; c++) expect(rows[4 * r + c]).toBeCloseTo(world[4 * c + r]!, 12);
   }
@@ -127,7 +137,7 @@ test('the tried placement is what the panels read, and a drag steps by what it i
     return [x, y + 5, z, dx / l, -5 / l, dz / l];
   };
   bridge.Grab('arc', 1, view, false, 1, ray(1, 0));
-  const tried = JSON.parse(bridge.DragTo(ray(0.6, -0.8), false, 5, false, '')) as { amount: number[] };
+  const tried = JSON.parse(bridge.DragTo(ray(0.6, -0.8), false, 5, false, '', [], [])) as { amount: number[] };
   expect(tried.amount[0]).toBe(55);
   const node = JSON.parse(bridge.Node('moon-arm')) as { node: { placement: { rotation: number[] } } };
   expect(node.node.placement.rotation[1]).toBe(90);

@@ -215,7 +215,16 @@ interface Exports {
   Frame(edit: string, space: string, foretell: boolean): string;
   Begin(edit: string, space: string): string;
   Grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): string;
-  DragTo(ray: number[], fine: boolean, step: number, onGrid: boolean, snap: string): string;
+  DragTo(
+    ray: number[],
+    fine: boolean,
+    step: number,
+    onGrid: boolean,
+    snap: string,
+    triangles: number[],
+    counts: number[],
+  ): string;
+  PivotsOf(ids: string): number[];
   SayLength(metres: number): string;
   DrawShape(type: string, origin: number[], upright: number[], view: number[], parallel: boolean): string;
   DrawTo(ray: number[], step: number, rising: boolean, id: string, name: string): string;
@@ -375,7 +384,12 @@ export class Core {
   }
 
   dragTo(ray: number[], fine: boolean, step: number, onGrid: boolean, snap: SnapRequest | null): Tried {
-    return JSON.parse(this.api.DragTo(ray, fine, step, onGrid, snap ? JSON.stringify(snap) : '')) as Tried;
+    // The many numbers go in bulk: as JSON, reading them would cost more than deciding.
+    const near = snap?.near ?? [];
+    const small = snap ? JSON.stringify({ ...snap, near: near.map(({ node }) => ({ node, triangles: [] })) }) : '';
+    const triangles = near.flatMap((n) => n.triangles);
+    const counts = near.map((n) => n.triangles.length);
+    return JSON.parse(this.api.DragTo(ray, fine, step, onGrid, small, triangles, counts)) as Tried;
   }
 
   /** Tries a value for the sentence's axes, instead of an amount by which they change. */
@@ -390,6 +404,11 @@ export class Core {
   /** Draws its footprint, or then its height; tells its corners in the world, its sizes and the edit that makes it. */
   drawTo(ray: number[], step: number, rising: boolean, id: string, name: string): DrawnShape | Refusal {
     return JSON.parse(this.api.DrawTo(ray, step, rising, id, name)) as DrawnShape | Refusal;
+  }
+
+  /** Where pivots stand in the world, three numbers each. */
+  pivotsOf(ids: string[]): number[] {
+    return this.api.PivotsOf(JSON.stringify(ids));
   }
 
   /** A length in the scene's unit, in words. */

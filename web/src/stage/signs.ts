@@ -67,10 +67,12 @@ export class Signs {
   others(): void {
     const { eye } = this.handles.view;
     const own = new Map(this.handles.others.map((o) => [o.id, o]));
-    for (const id of get().selection.slice(0, -1).slice(-200)) {
-      const pivot = session.core.node(id)?.pivotInWorld;
-      const c = pivot && this.project(pivot);
-      if (!c) continue;
+    const ids = get().selection.slice(0, -1).slice(-200);
+    const pivots = ids.length > 0 ? session.core.pivotsOf(ids) : [];
+    for (const [k, id] of ids.entries()) {
+      const pivot = pivots.slice(3 * k, 3 * k + 3) as Vec3;
+      const c = this.project(pivot);
+      if (!c || Number.isNaN(pivot[0])) continue;
       const g = this.layer.plain(`other-${id}`, '');
       const [circle] = children(g, 'circle', 1);
       attributes(circle!, { cx: c.x, cy: c.y, r: 3.5, class: 'other-pivot' });

@@ -353,7 +353,6 @@ class Session {
     this.selections.edited();
     set({ notice: { kind: 'info', text: `${answer.sentence}.` }, shadows: [] });
     this.refresh(answer.stale);
-    this.picture?.worldsChanged(true);
     this.sync?.send(answer);
     this.foretell();
     return true;
