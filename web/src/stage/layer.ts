@@ -117,10 +117,11 @@ export function tag(g: SVGGElement, x: number, y: number, letter: string): void 
   toEnd(g, over, t);
 }
 
-const ruler = document.createElement('canvas').getContext('2d')!;
+let ruler: CanvasRenderingContext2D | undefined;
 
 /** How wide words are, asked without laying the page out. */
 export function widthOf(text: string, numbers: boolean): number {
+  ruler ??= document.createElement('canvas').getContext('2d')!;
   ruler.font = numbers ? "700 12px 'Commit Mono'" : "600 12px 'Instrument Sans Variable'";
   return ruler.measureText(text).width;
 }
