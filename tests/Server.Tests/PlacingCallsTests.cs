@@ -54,6 +54,17 @@ public sealed class PlacingCallsTests(RunningServer server) : IDisposable
     }
 
     [Fact]
+    public async Task Taking_out_and_pinning_need_no_null_written()
+    {
+        var id = await _caller.NewScene();
+        await _caller.Edit(id, 2, new { @do = "putUnder", nodes = new[] { "b" }, parent = "a" }, new { @do = "mark", id = "m", name = "M", at = new { node = "a" }, follow = true });
+        await _caller.Edit(id, 3, new { @do = "putUnder", nodes = new[] { "b" } }, new { @do = "follow", mark = "m" });
+        var scene = await _caller.Get($"api/scenes/{id}");
+        Assert.All(scene["nodes"]!.AsArray(), node => Assert.Null((string?)node!["parent"]));
+        Assert.Null((string?)scene["marks"]![0]!["parent"]);
+    }
+
+    [Fact]
     public async Task The_fixed_forms_of_placing_are_understood()
     {
         var id = await _caller.NewScene();

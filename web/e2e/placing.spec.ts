@@ -220,6 +220,15 @@ test('marks: placed by a press, worked along and about, brought to, current, rem
   await menu('Follow the lead');
   await room.saved();
   expect((await scene()).marks.find((m) => m.id === mark.id)!.parent).toBe('moon');
+  await menu('Pin it here');
+  await room.saved();
+  expect((await scene()).marks.find((m) => m.id === mark.id)!.parent).toBeNull();
+  // Taken out of its parent, it stands where it stood, and the server knows.
+  const moon = await room.evaluated('moon');
+  expect(await room.picked()).toEqual(['moon']);
+  await room.key('Shift+U');
+  await expect.poll(async () => (await room.node('moon')).parent).toBeNull();
+  (await room.evaluated('moon')).pivot.forEach((v, i) => expect(v).toBeCloseTo(moon.pivot[i]!, 9));
   // Gone with a word: the sentence falls back, and undo brings it again.
   await menu('Remove');
   await room.saved();

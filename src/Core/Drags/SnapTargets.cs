@@ -28,15 +28,17 @@ public sealed class SnapTargets(View view, Ray ray, double focal, double radius)
     {
         ArgumentNullException.ThrowIfNull(corners);
         ArgumentNullException.ThrowIfNull(kinds);
-        var edges = new Dictionary<(Vec3 A, Vec3 B), (Vec3 Normal, bool Flat)>();
-        var vertices = new Dictionary<Vec3, Vec3>();
+        var edges = new Dictionary<(Vec3 A, Vec3 B), (Vec3? Normal, bool Flat)>();
+        var vertices = new Dictionary<Vec3, Vec3?>();
         for (var i = 0; i + 8 < corners.Count; i += 9)
         {
             Vec3 At(int k) => world.Point(new(corners[i + 3 * k], corners[i + 3 * k + 1], corners[i + 3 * k + 2]));
             var (a, b, c) = (At(0), At(1), At(2));
-            var normal = (b - a).Cross(c - a).Unit();
-            normal = world.Linear.Determinant < 0 ? -normal : normal;
-            AddFace(node, a, b, c, normal, kinds);
+            var upright = (b - a).Cross(c - a).Unit() * (world.Linear.Determinant < 0 ? -1 : 1);
+            AddFace(node, a, b, c, upright, kinds);
+
+            // A triangle without area still has corners, but no upright.
+            Vec3? normal = upright == Vec3.Zero ? null : upright;
             foreach (var vertex in (ReadOnlySpan<Vec3>)[a, b, c])
             {
                 vertices.TryAdd(vertex, normal);
@@ -46,7 +48,7 @@ public sealed class SnapTargets(View view, Ray ray, double focal, double radius)
             {
                 var key = Ordered(p, q);
                 edges[key] = edges.TryGetValue(key, out var other)
-                    ? (other.Normal, Math.Abs(other.Normal.Dot(normal)) > Flat)
+                    ? (other.Normal ?? normal, other.Normal is { } o && normal is { } n && Math.Abs(o.Dot(n)) > Flat)
                     : (normal, false);
             }
         }
@@ -118,7 +120,7 @@ public sealed class SnapTargets(View view, Ray ray, double focal, double radius)
         }
     }
 
-    private void AddEdge(string node, Vec3 a, Vec3 b, Vec3 normal, IReadOnlySet<SnapKind> kinds)
+    private void AddEdge(string node, Vec3 a, Vec3 b, Vec3? normal, IReadOnlySet<SnapKind> kinds)
     {
         if (kinds.Contains(SnapKind.EdgeMiddle))
         {

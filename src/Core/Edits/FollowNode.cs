@@ -6,7 +6,7 @@ namespace CalmPivot.Core.Edits;
 
 /// <summary>Lets a mark follow a node from where it stands, or pins it there.</summary>
 /// <param name="Node">The node to follow; null: pinned.</param>
-public sealed record FollowNode(string Mark, string? Node) : Edit
+public sealed record FollowNode(string Mark, string? Node = null) : Edit
 {
     public override IReadOnlyList<string> Picked => [Mark];
 

@@ -8,7 +8,7 @@ namespace CalmPivot.Core.Edits;
 /// <param name="Parent">The node that is to carry them; null: none.</param>
 /// <param name="Index">Before which sibling they go, counted without themselves; null: last.</param>
 /// <param name="Keep">Whether their place in the world or their stored numbers stay.</param>
-public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent, int? Index = null, Keep Keep = Keep.World) : Edit
+public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null, int? Index = null, Keep Keep = Keep.World) : Edit
 {
     public override IReadOnlyList<string> Picked => Nodes;
 

@@ -118,6 +118,13 @@ public sealed class ChannelLaws
             Assert.Equal(json, System.Text.Json.JsonSerializer.Serialize(read, CoreJson.Default.Edit));
         });
 
+    [Fact]
+    public void Null_need_not_be_written()
+    {
+        Assert.Null(((FollowNode)CoreJson.Read("""{"do":"follow","mark":"m"}""", CoreJson.Default.Edit)).Node);
+        Assert.Null(((PutUnder)CoreJson.Read("""{"do":"putUnder","nodes":["a"]}""", CoreJson.Default.Edit)).Parent);
+    }
+
     private static Gen<Edit> Edits { get; } =
         Gen.Select(Gen.Int[0, 12], Some.Point, Some.Direction, Gen.Bool, (int kind, Vec3 by, Vec3 axis, bool flag) => kind switch
         {

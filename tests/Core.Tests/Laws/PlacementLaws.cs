@@ -33,7 +33,11 @@ public sealed class PlacementLaws
         Gen.Select(Some.Placements, Some.Placements).Sample((placement, previous) =>
         {
             var local = placement.Local();
-            Some.Near(local, previous.Storing(local).Local(), 1e-12 * Triangular.Condition(local.Linear));
+            var stored = previous.Storing(local);
+
+            // Where two axes line up to within 1e-8, law 3 keeps the outer angle, at the cost of as much.
+            var linedUp = Euler.FromLiningUp(stored.Rotation, stored.Order) < 1e-6;
+            Some.Near(local, stored.Local(), (linedUp ? 3e-8 : 1e-12) * Triangular.Condition(local.Linear));
         });
 
     [Fact]

@@ -147,7 +147,7 @@ public sealed class SnapLaws
         {
             var (a, b) = (At(3 * t + k), At(3 * t + (k + 1) % 3));
             var u = b - a;
-            return (a + u * Math.Clamp((point - a).Dot(u) / u.LengthSquared, 0, 1) - point).Length;
+            return u.LengthSquared > 0 ? (a + u * Math.Clamp((point - a).Dot(u) / u.LengthSquared, 0, 1) - point).Length : (a - point).Length;
         })).Min();
     }
 }
