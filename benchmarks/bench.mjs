@@ -322,13 +322,11 @@ const withoutDrawing = (page) =>
   const { times, caught, triangles } = await page.evaluate(async () => {
     const [stage, session] = [window.calmPivotStage, window.calmPivotSession];
     session.select(['mover']);
-    const { snap } = window.calmPivotPage();
     document.querySelector('[data-stage]').focus();
     window.calmPivotStage.frame(null, false);
     await new Promise((done) => setTimeout(done, 800));
     document.activeElement.dispatchEvent(new KeyboardEvent('keydown', { key: 'n', code: 'KeyN', bubbles: true, cancelable: true }));
     if (!window.calmPivotPage().snap.on) throw new Error('snapping is off');
-    void snap;
     const root = document.querySelector('[data-view="0"] svg.handles');
     root.setPointerCapture = () => undefined;
     const ring = root.querySelector('g[data-handle=ring] path.hit-area');

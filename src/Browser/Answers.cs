@@ -42,7 +42,7 @@ internal sealed record LeadAnswer(Placement Placement, double[] PivotInWorld, do
 internal sealed record FrameAnswer(double[] Centre, double[] Axes, string? Warning);
 
 /// <summary>A node for the panels, with what only evaluation knows.</summary>
-internal sealed record NodeAnswer(NodeData Node, double[] World, double[] PivotInWorld, BoundsAnswer? Bounds, double LiningUp);
+internal sealed record NodeAnswer(NodeData Node, double[] World, double[] PivotInWorld, BoundsAnswer? Bounds, double LiningUp, string? ShearedBy);
 
 /// <summary>A camera of the scene as it is looked through.</summary>
 internal sealed record CameraAnswer(double[] World, LensAnswer Lens);

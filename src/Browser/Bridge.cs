@@ -35,7 +35,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static void Open(byte[] scene)
     {
-        (_trial, _tried, _triedDraft) = (null, null, null);
+        (_trial, _tried, _triedDraft, _drawn) = (null, null, null, null);
         _replica?.Dispose();
         _replica = new Replica(SceneBinary.Read(scene, Geometries));
     }
@@ -103,7 +103,8 @@ public static unsafe partial class Bridge
                 world.ToArray(),
                 world.Point(node.Placement.Pivot).ToArray(),
                 bounds is { IsEmpty: false } b ? new(b.Low.ToArray(), b.High.ToArray()) : null,
-                Euler.FromLiningUp(node.Placement.Rotation, node.Placement.Order)),
+                Euler.FromLiningUp(node.Placement.Rotation, node.Placement.Order),
+                node.Placement.IsSheared ? Reading.UnevenAbove(node, scene)?.Name : null),
             BridgeJson.Default.NodeAnswer);
     }
 

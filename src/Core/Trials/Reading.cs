@@ -36,6 +36,10 @@ public sealed record Reading(string Amount, string From, string To, string? Warn
             ? "It stops here: a scale never passes through 0. Type a negative factor to turn it round."
             : null;
 
+    /// <summary>The nearest of what carries a node that is scaled unevenly; null: none.</summary>
+    public static Node? UnevenAbove(Node node, IScene scene) =>
+        scene.Ancestors(node).FirstOrDefault(a => a.Placement.Scale is var s && (s.X != s.Y || s.Y != s.Z));
+
     /// <summary>Says that a node becomes sheared, and by what.</summary>
     public static string? ShearWarning(Node before, Node after, IScene scene)
     {
@@ -47,7 +51,7 @@ public sealed record Reading(string Amount, string From, string To, string? Warn
             return null;
         }
 
-        var uneven = scene.Ancestors(before).FirstOrDefault(a => a.Placement.Scale is var s && (s.X != s.Y || s.Y != s.Z));
+        var uneven = UnevenAbove(before, scene);
         return uneven is null
             ? $"This adds shear to {Speaker.Quoted(before.Name)}: it is scaled along other axes than its own."
             : $"This adds shear: {Speaker.Quoted(uneven.Name)} is scaled unevenly.";

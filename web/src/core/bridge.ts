@@ -84,6 +84,8 @@ export interface NodeAnswer {
   pivotInWorld: Vec3;
   bounds: { low: Vec3; high: Vec3 } | null;
   liningUp: number;
+  /** What carries it and is scaled unevenly, where it is sheared. */
+  shearedBy: string | null;
 }
 
 export interface Stale {

@@ -135,11 +135,10 @@ function takePoint(stage: Stage, view: View, hit: Hit, add: boolean): void {
     set({ snap: { ...snap, source: 'picked', from: met.point, on: true }, picking: null, notice: null });
   } else if (picking === 'pivot') {
     set({ picking: null });
-    const own = selection.includes(hit.id);
     session.keep({
       do: 'movePivot',
       nodes: selection,
-      to: own || met.part !== 'face' ? { point: met.point } : { point: hit.point.toArray() },
+      to: { point: met.point },
     });
   }
 }

@@ -1,7 +1,7 @@
 import { DropdownMenu } from 'radix-ui';
 import { memo, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import { isRefusal, type Channel, type Common, type NodeAnswer, type Vec3 } from '../../core/bridge';
+import { isRefusal, type Channel, type Common, type NodeAnswer } from '../../core/bridge';
 import { copyPlacement, pastePlacement, sendToZero } from '../../commands/placing';
 import { session } from '../../state/session';
 import { get, orders, set, useStore } from '../../state/store';
@@ -177,13 +177,7 @@ function ChannelRow({ row, numbers }: { row: Row; of: string; said: string; numb
 
 function Shear({ lead }: { lead: NodeAnswer }) {
   const { selection } = get();
-  const above = useStore((s) => {
-    for (let at = lead.node.parent; at !== null; at = s.byId.get(at)?.parent ?? null) {
-      const scale: Vec3 | undefined = session.core.node(at)?.node.placement.scale;
-      if (scale && (scale[0] !== scale[1] || scale[1] !== scale[2])) return s.byId.get(at)?.name ?? null;
-    }
-    return null;
-  });
+  const above = lead.shearedBy;
   return (
     <p className="m-0 mt-1 flex items-center justify-between gap-2 text-warning">
       <span>
