@@ -11,5 +11,7 @@ internal sealed class PageGeometries : IGeometries
 
     public Geometry? Find(string hash) => _known.GetValueOrDefault(hash);
 
+    public void Keep(string hash, Geometry geometry) => _known[hash] = geometry;
+
     public void Add(string hash, byte[] bytes) => _known[hash] = GeometryBinary.Read(bytes);
 }

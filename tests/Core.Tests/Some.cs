@@ -119,6 +119,10 @@ internal static class Some
     {
         public static readonly NoGeometries Instance = new();
 
-        public Geometry? Find(string hash) => null;
+        private readonly System.Collections.Concurrent.ConcurrentDictionary<string, Geometry> _kept = new();
+
+        public Geometry? Find(string hash) => _kept.GetValueOrDefault(hash);
+
+        public void Keep(string hash, Geometry geometry) => _kept[hash] = geometry;
     }
 }

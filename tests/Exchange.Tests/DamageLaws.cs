@@ -149,5 +149,7 @@ public sealed class DamageLaws
     private sealed class None : IGeometries
     {
         public Geometry? Find(string hash) => null;
+
+        public void Keep(string hash, Geometry geometry) => throw new NotSupportedException();
     }
 }

@@ -210,5 +210,7 @@ public sealed class GltfTests
         }
 
         public Geometry? Find(string hash) => known.GetValueOrDefault(hash);
+
+        public void Keep(string hash, Geometry geometry) => throw new NotSupportedException();
     }
 }

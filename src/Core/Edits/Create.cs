@@ -31,9 +31,9 @@ public sealed record Create(NewNode Node, string? Under = null, int? Index = nul
     public override void ApplyTo(SceneDraft draft)
     {
         var id = Seats.NewId(draft, Node.Id);
-        if (Node.Kind == NodeKind.Mark || (Under is not null && draft.Get(Under).Kind == NodeKind.Mark))
+        if (!Node.Kind.IsInTree() || (Under is not null && !draft.Get(Under).Kind.IsInTree()))
         {
-            throw new Refusal(Refusals.NotUnderstood, "Marks stand beside the tree: they are made by \"mark\", and nothing rides on them.");
+            throw new Refusal(Refusals.NotUnderstood, "Marks and collections stand beside the tree: they are made by \"mark\" and \"collection\", and nothing rides on them.");
         }
 
         if (Under is not null && draft.Ancestors(draft.Get(Under)).Count() + 2 > SceneDocument.MostDepth)

@@ -31,9 +31,9 @@ public sealed record CreateMark(string Name, MarkPlace At, string? Id = null, bo
 
         var id = Seats.NewId(draft, Id);
         var source = At.Node is { } of ? draft.Get(of) : null;
-        if (source?.Kind == NodeKind.Mark && Follow)
+        if (source is not null && !source.Kind.IsInTree() && Follow)
         {
-            throw new Refusal(Refusals.NotUnderstood, "A mark follows objects, not other marks.");
+            throw new Refusal(Refusals.NotUnderstood, "A mark follows objects, not other marks or collections.");
         }
 
         var axes = At.View is { } view ? view.Linear.RotationPart() : source is null ? Mat3.Identity : OwnSpace.Of(draft, source);

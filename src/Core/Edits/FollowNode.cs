@@ -13,10 +13,10 @@ public sealed record FollowNode(string Mark, string? Node = null) : Edit
     public override void ApplyTo(SceneDraft draft)
     {
         var mark = Marks.Get(draft, Mark);
-        Targets.CheckUnlocked(mark);
-        if (Node is not null && draft.Get(Node).Kind == NodeKind.Mark)
+        Targets.CheckUnlocked(draft, mark);
+        if (Node is not null && !draft.Get(Node).Kind.IsInTree())
         {
-            throw new Refusal(Refusals.NotUnderstood, "A mark follows objects, not other marks.");
+            throw new Refusal(Refusals.NotUnderstood, "A mark follows objects, not other marks or collections.");
         }
 
         draft.Put(Marks.Attached(draft, mark, Node));

@@ -51,9 +51,8 @@ public sealed record MovePivot(
         }
 
         var edited = new List<Node>();
-        foreach (var node in Nodes.Distinct().Select(draft.Get))
+        foreach (var node in Nodes.Distinct().Select(id => Targets.One(draft, id)))
         {
-            Targets.CheckUnlocked(node);
             var placement = node.Placement;
             if (To is not null || Shift is not null)
             {

@@ -10,8 +10,7 @@ public sealed record Place(string Node, PlacementPatch Placement) : Edit
 
     public override void ApplyTo(SceneDraft draft)
     {
-        var node = draft.Get(Node);
-        Targets.CheckUnlocked(node);
+        var node = Targets.One(draft, Node);
         var placement = Placement.ApplyTo(node.Placement);
         placement.Check(node.Name, node.Placement);
         draft.Put(node with { Placement = placement });

@@ -14,13 +14,13 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
 
     public override void ApplyTo(SceneDraft draft)
     {
-        var movers = Targets.Movers(draft, Nodes);
+        var movers = Targets.Movers(draft, Nodes, collections: true);
         Check(draft, movers);
         var edited = new List<Node>();
         foreach (var node in movers)
         {
             var placement = node.Placement;
-            if (Keep == Keep.World && node.Parent != Parent)
+            if (Keep == Keep.World && node.Parent != Parent && node.Kind.IsInTree())
             {
                 placement = draft.FrameUnder(Parent, placement.Takes).Storing(draft.World(node), placement, node.Name);
                 placement.Check(node.Name, node.Placement);
@@ -43,12 +43,27 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
             throw new Refusal(Refusals.NotUnderstood, $"The mark “{mark.Name}” has no place in the tree. Let it follow an object instead.");
         }
 
+        var collections = movers.Count(node => node.Kind == NodeKind.Collection);
+        if (collections > 0 && collections < movers.Count)
+        {
+            throw new Refusal(Refusals.NotUnderstood, "Collections and objects cannot be put under one parent together. Pick the ones or the others.");
+        }
+
         if (Parent is null)
         {
             return;
         }
 
         var parent = draft.Get(Parent);
+        if ((parent.Kind == NodeKind.Collection) != (collections > 0))
+        {
+            throw new Refusal(
+                Refusals.NotUnderstood,
+                collections > 0
+                    ? $"A collection can lie in another collection only, and “{parent.Name}” is an object."
+                    : $"“{parent.Name}” is a collection, which carries nothing. Make the objects members of it instead.");
+        }
+
         if (parent.Kind == NodeKind.Mark)
         {
             throw new Refusal(Refusals.NotUnderstood, $"Nothing can ride on the mark “{parent.Name}”. Pick an object as the parent.");
@@ -63,7 +78,7 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
                     Refusals.WouldLoop,
                     node.Id == Parent
                         ? $"“{node.Name}” cannot be put under itself. Pick another parent."
-                        : $"“{parent.Name}” rides on “{node.Name}”, so “{node.Name}” cannot be put under it. Take “{parent.Name}” out first.");
+                        : $"“{parent.Name}” {(collections > 0 ? "lies in" : "rides on")} “{node.Name}”, so “{node.Name}” cannot be put under it. Take “{parent.Name}” out first.");
             }
         }
 

@@ -5,13 +5,12 @@ namespace CalmPivot.Core.Edits;
 /// <summary>Seats nodes among siblings. A rank is a number between its neighbours', so that the siblings stay unwritten.</summary>
 internal static class Ranks
 {
-    /// <summary>Puts nodes, in their order, before the sibling at an index (counted without themselves), or last.</summary>
+    /// <summary>Puts nodes, in their order, before the sibling at an index (counted without themselves), or last. All stand in lists of one kind.</summary>
     public static void Seat(SceneDraft draft, IReadOnlyList<Node> nodes, string? parent, int? index)
     {
         var moving = nodes.Select(n => n.Id).ToHashSet();
-        var siblings = index is null && nodes.Count > 0 && !draft.Children(parent).Any(moving.Contains)
-            ? draft.Children(parent)
-            : [.. draft.Children(parent).Where(id => !moving.Contains(id))];
+        var list = draft.Children(nodes.Count > 0 ? Lists.Of(nodes[0].Kind, parent) : parent);
+        var siblings = index is null && !list.Any(moving.Contains) ? list : [.. list.Where(id => !moving.Contains(id))];
         var at = Math.Clamp(index ?? siblings.Count, 0, siblings.Count);
         double? low = at > 0 ? draft.Get(siblings[at - 1]).Rank : null;
         double? high = at < siblings.Count ? draft.Get(siblings[at]).Rank : null;

@@ -22,20 +22,20 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
     public override void ApplyTo(SceneDraft draft)
     {
         var stay = Children == RemovedChildren.Lift;
-        foreach (var node in Targets.Movers(draft, Nodes, stay ? ChildrenMode.Stay : ChildrenMode.Along))
+        foreach (var node in Targets.Movers(draft, Nodes, stay ? ChildrenMode.Stay : ChildrenMode.Along, collections: true))
         {
             if (stay)
             {
                 Lift(draft, node);
-                Pin(draft, node.Id);
+                Release(draft, node);
                 draft.Remove(draft.Get(node.Id));
                 continue;
             }
 
             foreach (var below in draft.Branch(node.Id).Reverse().ToList())
             {
-                Targets.CheckUnlocked(below);
-                Pin(draft, below.Id);
+                Targets.CheckUnlocked(draft, below);
+                Release(draft, below);
                 draft.Remove(below);
             }
         }
@@ -45,12 +45,20 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
         ? $"Removed {say.Names(Nodes)}, children lifted"
         : $"Removed {say.NamesWithBranches(Nodes)}";
 
-    /// <summary>Marks that followed what goes stay where they are.</summary>
-    private static void Pin(SceneDraft draft, string source)
+    /// <summary>Marks that followed what goes stay where they are; members of a collection that goes are no longer its members.</summary>
+    private static void Release(SceneDraft draft, Node gone)
     {
-        foreach (var mark in Marks.Following(draft, source).ToList())
+        foreach (var mark in Marks.Following(draft, gone.Id).ToList())
         {
             draft.Put(Marks.Attached(draft, mark, null));
+        }
+
+        if (gone.Kind == NodeKind.Collection)
+        {
+            foreach (var member in draft.Branch(null).Where(n => n.Collections.Contains(gone.Id)).ToList())
+            {
+                draft.Put(member with { Collections = member.Collections.Remove(gone.Id) });
+            }
         }
     }
 

@@ -11,7 +11,7 @@ public sealed record Rename(string Node, string Name) : Edit
     public override void ApplyTo(SceneDraft draft)
     {
         var node = draft.Get(Node);
-        Targets.CheckUnlocked(node);
+        Targets.CheckUnlocked(draft, node);
         draft.Put(node with { Name = Fitting(Name) });
     }
 

@@ -11,8 +11,7 @@ public sealed record SetShape(string Node, ShapePatch Shape) : Edit
 
     public override void ApplyTo(SceneDraft draft)
     {
-        var node = draft.Get(Node);
-        Targets.CheckUnlocked(node);
+        var node = Targets.One(draft, Node);
         if (node.Shape is not { } shape)
         {
             throw new Refusal(Refusals.NotUnderstood, $"“{node.Name}” is not made from parameters, so it has none to change.");

@@ -15,8 +15,7 @@ public sealed record Steer(string Node, Affine View) : Edit
 
     public override void ApplyTo(SceneDraft draft)
     {
-        var node = draft.Get(Node);
-        Targets.CheckUnlocked(node);
+        var node = Targets.One(draft, Node);
         if (!View.IsFinite || !(Math.Abs(View.Linear.Determinant) > 1e-12))
         {
             throw new Refusal(Refusals.NotUnderstood, "A view needs a finite place and three directions.");

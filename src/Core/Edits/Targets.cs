@@ -1,5 +1,6 @@
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Seeing;
 using CalmPivot.Core.Spaces;
 
 namespace CalmPivot.Core.Edits;
@@ -48,7 +49,8 @@ public static class Targets
     }
 
     /// <summary>The picked nodes that are edited themselves.</summary>
-    public static List<Node> Movers(SceneDraft draft, IReadOnlyList<string> nodes, ChildrenMode children = ChildrenMode.Along)
+    /// <param name="collections">Whether the edit is one that collections can take too.</param>
+    public static List<Node> Movers(SceneDraft draft, IReadOnlyList<string> nodes, ChildrenMode children = ChildrenMode.Along, bool collections = false)
     {
         ArgumentNullException.ThrowIfNull(nodes);
         if (nodes.Count == 0)
@@ -64,7 +66,12 @@ public static class Targets
             var node = draft.Get(id);
             if (taken.Add(id) && (children == ChildrenMode.Stay || !draft.Ancestors(node).Any(a => picked.Contains(a.Id))))
             {
-                CheckUnlocked(node);
+                CheckUnlocked(draft, node);
+                if (!collections)
+                {
+                    CheckPlaced(node);
+                }
+
                 movers.Add(node);
             }
         }
@@ -72,11 +79,36 @@ public static class Targets
         return movers;
     }
 
-    public static void CheckUnlocked(Node node)
+    /// <summary>A node that an edit is about to write.</summary>
+    /// <exception cref="Refusal">not-found, locked, not-understood for a collection.</exception>
+    public static Node One(SceneDraft draft, string id)
+    {
+        ArgumentNullException.ThrowIfNull(draft);
+        var node = draft.Get(id);
+        CheckUnlocked(draft, node);
+        CheckPlaced(node);
+        return node;
+    }
+
+    /// <summary>Refuses what is locked itself or by a collection that it belongs to.</summary>
+    public static void CheckUnlocked(SceneDraft draft, Node node)
     {
         if (node.Switches.Locked)
         {
             throw new Refusal(Refusals.Locked, $"“{node.Name}” is locked. Unlock it in the tree to edit it.");
+        }
+
+        if (Membership.LockOf(draft, node) is { } collection)
+        {
+            throw new Refusal(Refusals.Locked, $"“{node.Name}” is locked by the collection “{collection.Name}”. Unlock the collection to edit it.");
+        }
+    }
+
+    private static void CheckPlaced(Node node)
+    {
+        if (node.Kind == NodeKind.Collection)
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"“{node.Name}” is a collection, which has no place of its own. Pick its members to edit them.");
         }
     }
 

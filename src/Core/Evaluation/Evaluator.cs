@@ -72,7 +72,8 @@ public sealed unsafe class Evaluator : IDisposable
     public void Update(Change change)
     {
         ArgumentNullException.ThrowIfNull(change);
-        foreach (var (id, _, after) in change.Nodes)
+        var placed = change.Nodes.Where(n => (n.After ?? n.Before) is { Kind: not NodeKind.Collection }).ToList();
+        foreach (var (id, _, after) in placed)
         {
             if (after is not null && !_slots.ContainsKey(id))
             {
@@ -80,7 +81,7 @@ public sealed unsafe class Evaluator : IDisposable
             }
         }
 
-        foreach (var (id, before, after) in change.Nodes)
+        foreach (var (id, before, after) in placed)
         {
             if (after is null)
             {
@@ -97,7 +98,7 @@ public sealed unsafe class Evaluator : IDisposable
         }
 
         Restart();
-        foreach (var (id, _, after) in change.Nodes)
+        foreach (var (id, _, after) in placed)
         {
             if (after is not null)
             {

@@ -109,7 +109,17 @@ public sealed class SceneHistory
         }
 
         CheckWhole(scene, restored);
-        return new(restored);
+        return new(Belonging(scene, restored));
+    }
+
+    /// <summary>Without memberships in collections that are gone by now.</summary>
+    private static List<NodeChange> Belonging(IScene scene, List<NodeChange> restored)
+    {
+        var kinds = restored.ToDictionary(r => r.Id, r => r.After?.Kind);
+        bool IsThere(string id) => kinds.TryGetValue(id, out var kind) ? kind is not null : scene.Find(id) is not null;
+        return restored.ConvertAll(r => r.After is { } node && node.Collections.Any(c => !IsThere(c))
+            ? r with { After = node with { Collections = node.Collections.RemoveAll(c => !IsThere(c)) } }
+            : r);
     }
 
     private static void CheckWhole(IScene scene, List<NodeChange> restored)
@@ -130,6 +140,14 @@ public sealed class SceneHistory
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
                     $"The mark “{scene.Find(following)!.Name}” follows “{before!.Name}” since, which this would remove. Pin the mark first.");
+            }
+
+            if (node is null && before is { Kind: NodeKind.Collection }
+                && scene.Branch(null).FirstOrDefault(m => Later(m.Id)?.Collections.Contains(id) == true) is { } member)
+            {
+                throw new Refusal(
+                    Refusals.ChangedMeanwhile,
+                    $"“{member.Name}” has joined the collection “{before.Name}” since, which this would remove. Take it out first.");
             }
 
             var steps = 0;

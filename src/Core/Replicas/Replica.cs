@@ -84,7 +84,8 @@ public sealed class Replica : IDisposable
 
     private static Stale StaleOf(Change change)
     {
-        const NodeFields Outline = NodeFields.Existence | NodeFields.Name | NodeFields.Seat | NodeFields.Switches;
+        const NodeFields Outline = NodeFields.Existence | NodeFields.Name | NodeFields.Seat | NodeFields.Switches | NodeFields.Shape
+            | NodeFields.Collections | NodeFields.Label | NodeFields.Rule;
         const NodeFields Looks = NodeFields.Existence | NodeFields.Shape | NodeFields.Material | NodeFields.Lens | NodeFields.Switches;
         var fields = NodeFields.None;
         var looks = new List<string>();

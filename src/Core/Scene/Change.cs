@@ -1,3 +1,6 @@
+using System.Collections.Immutable;
+using CalmPivot.Core.Shapes;
+
 namespace CalmPivot.Core.Scene;
 
 /// <summary>A node before and after an edit; null where it did not exist.</summary>
@@ -6,6 +9,9 @@ public readonly record struct NodeChange(string Id, Node? Before, Node? After);
 /// <summary>What an edit did to the scene: every node it wrote, as it was and as it became.</summary>
 public sealed record Change(IReadOnlyList<NodeChange> Nodes)
 {
+    /// <summary>Geometry that the edit made, by its hash; it is kept before a node can use it.</summary>
+    public IReadOnlyDictionary<string, Geometry> Made { get; init; } = ImmutableDictionary<string, Geometry>.Empty;
+
     public static readonly Change None = new([]);
 
     public bool IsEmpty => Nodes.Count == 0;
@@ -26,6 +32,9 @@ public enum NodeFields
     Material = 32,
     Lens = 64,
     Switches = 128,
+    Collections = 256,
+    Label = 512,
+    Rule = 1024,
 }
 
 public static class NodeFieldsOf
@@ -44,10 +53,13 @@ public static class NodeFieldsOf
         Mark(before.Name == after.Name, NodeFields.Name);
         Mark(before.Parent == after.Parent && before.Rank.Equals(after.Rank), NodeFields.Seat);
         Mark(before.Placement == after.Placement, NodeFields.Placement);
-        Mark(Equals(before.Shape, after.Shape) && before.Geometry == after.Geometry && Equals(before.Normals, after.Normals), NodeFields.Shape);
+        Mark(Equals(before.Shape, after.Shape) && before.Geometry == after.Geometry && Equals(before.Normals, after.Normals) && before.Shares == after.Shares, NodeFields.Shape);
         Mark(before.Materials.AsSpan().SequenceEqual(after.Materials.AsSpan()), NodeFields.Material);
         Mark(Equals(before.Camera, after.Camera) && Equals(before.Light, after.Light), NodeFields.Lens);
         Mark(before.Switches == after.Switches, NodeFields.Switches);
+        Mark(before.Collections.AsSpan().SequenceEqual(after.Collections.AsSpan()), NodeFields.Collections);
+        Mark(before.Label == after.Label, NodeFields.Label);
+        Mark(before.Rule == after.Rule, NodeFields.Rule);
         return fields;
     }
 
@@ -68,6 +80,10 @@ public static class NodeFieldsOf
             Camera = Has(NodeFields.Lens) ? from.Camera : node.Camera,
             Light = Has(NodeFields.Lens) ? from.Light : node.Light,
             Switches = Has(NodeFields.Switches) ? from.Switches : node.Switches,
+            Shares = Has(NodeFields.Shape) ? from.Shares : node.Shares,
+            Collections = Has(NodeFields.Collections) ? from.Collections : node.Collections,
+            Label = Has(NodeFields.Label) ? from.Label : node.Label,
+            Rule = Has(NodeFields.Rule) ? from.Rule : node.Rule,
         };
     }
 }

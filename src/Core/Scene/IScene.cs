@@ -9,13 +9,35 @@ public interface IScene
 
     Node? Find(string id);
 
-    /// <summary>The children of a node, or the nodes without parent, in the artist's order.</summary>
+    /// <summary>
+    /// The children of a node, or the nodes without parent, in the artist's order; of a collection, the collections in it.
+    /// A <see cref="Lists">list</see> beside the tree is asked for by its key.
+    /// </summary>
     IReadOnlyList<string> Children(string? parent);
 
     IGeometries Geometries { get; }
+}
 
-    /// <summary>The marks, in the order of their ranks; they are no one's children.</summary>
-    IReadOnlyList<string> Marks { get; }
+/// <summary>The lists that nodes stand in: the tree, and beside it the marks and the collections.</summary>
+public static class Lists
+{
+    /// <summary>No id has such a key.</summary>
+    public const string Marks = "\u0001marks";
+    public const string Collections = "\u0001collections";
+
+    /// <summary>The key of the list that a node stands in.</summary>
+    public static string? Of(NodeKind kind, string? parent) => kind switch
+    {
+        // Marks stand in one list, whatever they follow.
+        NodeKind.Mark => Marks,
+        NodeKind.Collection => parent ?? Collections,
+        _ => parent,
+    };
+
+    public static string? Of(Node node) => Of(node.Kind, node.Parent);
+
+    /// <summary>Whether nodes of a kind stand in the tree, where they carry and are carried.</summary>
+    public static bool IsInTree(this NodeKind kind) => kind is not (NodeKind.Mark or NodeKind.Collection);
 }
 
 /// <summary>Where the geometry of meshes comes from, by its hash.</summary>
@@ -23,10 +45,22 @@ public interface IGeometries
 {
     /// <summary>The geometry, or null where it is not known.</summary>
     Shapes.Geometry? Find(string hash);
+
+    /// <summary>Takes in geometry that an edit made.</summary>
+    void Keep(string hash, Shapes.Geometry geometry);
 }
 
 public static class Scenes
 {
+    extension(IScene scene)
+    {
+        /// <summary>The marks, in the order of their ranks; they are no one's children.</summary>
+        public IReadOnlyList<string> Marks => scene.Children(Lists.Marks);
+
+        /// <summary>The collections that lie in no other, in the artist's order.</summary>
+        public IReadOnlyList<string> Collections => scene.Children(Lists.Collections);
+    }
+
     /// <summary>A node and everything below it, parents before children, siblings in order; the whole scene for null.</summary>
     public static IEnumerable<Node> Branch(this IScene scene, string? top)
     {
@@ -47,7 +81,18 @@ public static class Scenes
         }
     }
 
-    /// <summary>The nodes that carry this one, nearest first.</summary>
+    /// <summary>All nodes: the tree, then the collections, outer ones first, then the marks.</summary>
+    public static IEnumerable<Node> All(this IScene scene) => scene.Branch(null).Concat(scene.BesideTree());
+
+    /// <summary>The collections, outer ones first, then the marks.</summary>
+    public static IEnumerable<Node> BesideTree(this IScene scene) =>
+        scene.AllCollections().Concat(scene.Marks.Select(id => scene.Find(id)!));
+
+    /// <summary>All collections, outer ones before those in them.</summary>
+    public static IEnumerable<Node> AllCollections(this IScene scene) =>
+        scene.Collections.SelectMany(id => scene.Branch(id));
+
+    /// <summary>The nodes that carry this one, nearest first; of a collection, those around it.</summary>
     public static IEnumerable<Node> Ancestors(this IScene scene, Node node)
     {
         for (var id = node.Parent; id is not null;)

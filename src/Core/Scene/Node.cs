@@ -16,12 +16,34 @@ public enum NodeKind
 
     /// <summary>A named point with directions; not in the tree. Its parent, where it has one, is what it follows.</summary>
     Mark,
+
+    /// <summary>A named set of nodes for seeing and picking; not in the tree. Its parent, where it has one, is the collection around it.</summary>
+    Collection,
 }
 
-/// <summary>Whether the node is on in the working view and in the final picture, and whether it is locked.</summary>
-public readonly record struct Switches(bool Working, bool Final, bool Locked)
+/// <summary>How a node is drawn in the working view; the later one of two is the coarser.</summary>
+[JsonConverter(typeof(CamelCase<DrawnAs>))]
+public enum DrawnAs
+{
+    Full,
+    Wire,
+    Box,
+}
+
+/// <summary>Whether the node is on in the working view and in the final picture, whether it is locked, and how it is drawn.</summary>
+public readonly record struct Switches(bool Working, bool Final, bool Locked, DrawnAs Drawn = DrawnAs.Full)
 {
     public static readonly Switches Default = new(true, true, false);
+}
+
+/// <summary>What a group or a collection says of itself.</summary>
+/// <param name="Color">#RRGGBB; null: none.</param>
+/// <param name="Closed">A press on a member picks the group; a second press goes inside.</param>
+public sealed record Label(string? Color = null, string? Note = null, bool Closed = false)
+{
+    public const int MostNoteLength = 5_000;
+
+    public static readonly Label None = new();
 }
 
 /// <summary>
@@ -48,12 +70,24 @@ public sealed record Node(
     /// <summary>Normals that replace those the geometry was made with; null: as made.</summary>
     public Normals? Normals { get; init; }
 
+    /// <summary>The collections that the node was put into, in the order of joining.</summary>
+    public ImmutableArray<string> Collections { get; init; } = [];
+
+    /// <summary>What nodes have in common that share their shape and surface; null: they are its own.</summary>
+    public string? Shares { get; init; }
+
+    public Label Label { get; init; } = Label.None;
+
+    /// <summary>What makes a node a member of this collection by itself; null: only what was put into it.</summary>
+    public Rule? Rule { get; init; }
+
     public bool Equals(Node? other) =>
         other is not null && Id == other.Id && Name == other.Name && Kind == other.Kind && Parent == other.Parent
         && BitConverter.DoubleToInt64Bits(Rank) == BitConverter.DoubleToInt64Bits(other.Rank)
         && Placement.Equals(other.Placement) && Equals(Shape, other.Shape) && Geometry == other.Geometry
         && Materials.AsSpan().SequenceEqual(other.Materials.AsSpan())
-        && Equals(Normals, other.Normals) && Equals(Camera, other.Camera) && Equals(Light, other.Light) && Switches == other.Switches;
+        && Equals(Normals, other.Normals) && Equals(Camera, other.Camera) && Equals(Light, other.Light) && Switches == other.Switches
+        && Collections.AsSpan().SequenceEqual(other.Collections.AsSpan()) && Shares == other.Shares && Label == other.Label && Rule == other.Rule;
 
     public override int GetHashCode() => HashCode.Combine(Id, Name, Parent, Placement);
 }

@@ -11,7 +11,6 @@ public sealed class SceneDocument : IScene
 
     private readonly Dictionary<string, Node> _nodes = [];
     private readonly SceneTree _tree = new();
-    private readonly SceneTree _marks = new();
 
     public SceneDocument(string id, string name, string unit, long revision, IEnumerable<Node> nodes, IGeometries geometries)
     {
@@ -37,8 +36,6 @@ public sealed class SceneDocument : IScene
 
     public int Count => _nodes.Count;
 
-    public IReadOnlyList<string> Marks => _marks.Children(null);
-
     public IEnumerable<Node> Nodes => _nodes.Values;
 
     public Node? Find(string id) => _nodes.GetValueOrDefault(id);
@@ -48,6 +45,11 @@ public sealed class SceneDocument : IScene
     public void Apply(Change change)
     {
         ArgumentNullException.ThrowIfNull(change);
+        foreach (var (hash, geometry) in change.Made)
+        {
+            Geometries.Keep(hash, geometry);
+        }
+
         foreach (var (id, _, after) in change.Nodes)
         {
             Set(id, after);
@@ -64,14 +66,14 @@ public sealed class SceneDocument : IScene
                 return;
             }
 
-            (old.Kind == NodeKind.Mark ? _marks : _tree).Remove(old);
+            _tree.Remove(old);
             _nodes.Remove(id);
         }
 
         if (node is not null)
         {
             _nodes[id] = node;
-            (node.Kind == NodeKind.Mark ? _marks : _tree).Add(node);
+            _tree.Add(node);
         }
     }
 }

@@ -11,16 +11,14 @@ public sealed class SceneDraft(IScene below) : IScene
     private readonly Dictionary<string, Node?> _written = [];
     private readonly Dictionary<string, List<string>> _children = [];
     private readonly Dictionary<string, Affine> _worlds = [];
-    private List<string>? _marks;
+    private readonly MadeGeometries _made = new(below.Geometries);
     private int _count = below.Count;
 
     public int Count => _count;
 
     public string Unit => below.Unit;
 
-    public IGeometries Geometries => below.Geometries;
-
-    public IReadOnlyList<string> Marks => _marks ?? below.Marks;
+    public IGeometries Geometries => _made;
 
     /// <summary>Points that edits work about, found once and kept for the length of a drag.</summary>
     public Dictionary<string, Vec3> KnownCentres { get; init; } = [];
@@ -80,6 +78,10 @@ public sealed class SceneDraft(IScene below) : IScene
     public ParentFrame FrameUnder(string? parent, Takes takes) =>
         parent is null ? ParentFrame.World : ParentFrame.Of(WorldOf(parent), takes);
 
+    /// <summary>Takes in geometry that an edit makes.</summary>
+    /// <returns>Its hash, by which nodes name it.</returns>
+    public string Keep(Shapes.Geometry geometry) => _made.Keep(geometry);
+
     public Change ToChange()
     {
         var changes = new List<NodeChange>(_written.Count);
@@ -92,7 +94,7 @@ public sealed class SceneDraft(IScene below) : IScene
             }
         }
 
-        return new(changes);
+        return new(changes) { Made = _made.All };
     }
 
     private static bool Before(Node a, Node b)
@@ -134,14 +136,13 @@ public sealed class SceneDraft(IScene below) : IScene
     }
 
     private List<string> Siblings(Node node) =>
-        node.Kind == NodeKind.Mark ? _marks ??= [.. below.Marks] : ChildrenToEdit(node.Parent);
+        ListToEdit(Lists.Of(node));
 
-    private List<string> ChildrenToEdit(string? parent)
+    private List<string> ListToEdit(string? key)
     {
-        var key = parent ?? "";
-        if (!_children.TryGetValue(key, out var list))
+        if (!_children.TryGetValue(key ?? "", out var list))
         {
-            _children[key] = list = [.. below.Children(parent)];
+            _children[key ?? ""] = list = [.. below.Children(key)];
         }
 
         return list;

@@ -1,6 +1,6 @@
 namespace CalmPivot.Core.Scene;
 
-/// <summary>Who rides on whom, in the artist's order: the ranks of the siblings, ties by id.</summary>
+/// <summary>Who rides on whom, and the lists beside the tree, in the artist's order: the ranks of the siblings, ties by id.</summary>
 internal sealed class SceneTree
 {
     private const string Top = "";
@@ -24,8 +24,7 @@ internal sealed class SceneTree
 
     private void Edit(Node node, Action<List<(double Rank, string Id)>, int, (double Rank, string Id)> edit)
     {
-        // Marks stand in a list of their own, whatever they follow.
-        var key = node.Kind == NodeKind.Mark ? Top : node.Parent ?? Top;
+        var key = Lists.Of(node) ?? Top;
         if (!_children.TryGetValue(key, out var list))
         {
             _children[key] = list = [];

@@ -2,37 +2,89 @@ using CalmPivot.Core.Scene;
 
 namespace CalmPivot.Core.Seeing;
 
-/// <summary>Whether a node is seen in the working view and in the final picture, with the reasons where it is not.</summary>
-public sealed record Seen(bool Working, bool Final, IReadOnlyList<string> Reasons)
+/// <summary>Why a node is not seen.</summary>
+/// <param name="Text">The reason as a sentence tells it.</param>
+/// <param name="Final">Whether it is the final picture that the node is missing from, or the working view.</param>
+/// <param name="Link">The node itself, or what carries it, that is switched off or out of sight by its collections.</param>
+/// <param name="Switch">The node or the collection whose switch would show it.</param>
+public sealed record Reason(string Text, bool Final, string Link, string Switch);
+
+/// <summary>
+/// Whether a node is seen in the working view and in the final picture, with the reasons where it is not. A node is seen
+/// when its own switch and every ancestor's are on, and it and each of them is in no collection or in one that is on.
+/// </summary>
+public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reasons)
 {
     /// <summary>Whether a node is seen in the working view.</summary>
     public static bool IsSeen(IScene scene, Node node)
     {
         ArgumentNullException.ThrowIfNull(node);
-        return node.Switches.Working && scene.Ancestors(node).All(a => a.Switches.Working);
+        return scene.Ancestors(node).Prepend(node).All(link => link.Switches.Working && IsLetThrough(scene, link));
     }
 
     public static Seen Of(IScene scene, Node node)
     {
+        ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(node);
-        var (working, final) = (true, true);
-        var reasons = new List<string>();
+        var reasons = new List<Reason>();
         foreach (var link in scene.Ancestors(node).Prepend(node))
         {
-            var what = link.Id == node.Id ? "it" : $"“{link.Name}”, which carries it,";
-            working &= link.Switches.Working;
-            final &= link.Switches.Final;
-            if (!link.Switches.Working)
+            var memberships = Membership.Of(scene, link).ToList();
+            foreach (var final in new[] { false, true })
             {
-                reasons.Add($"hidden in the working view: {what} is switched off");
-            }
+                var where = final ? "hidden in the final picture" : "hidden in the working view";
+                if (!IsOn(link, final))
+                {
+                    var what = link.Id == node.Id ? "it" : $"“{link.Name}”, which {(link.Kind == NodeKind.Collection ? "is around" : "carries")} it,";
+                    reasons.Add(new($"{where}: {what} is switched off", final, link.Id, link.Id));
+                }
 
-            if (!link.Switches.Final)
-            {
-                reasons.Add($"hidden in the final picture: {what} is switched off");
+                if (memberships.Count > 0 && memberships.TrueForAll(c => OffAround(scene, c, final) is not null))
+                {
+                    var what = link.Id == node.Id ? "it is" : $"“{link.Name}”, which carries it, is";
+                    var off = OffAround(scene, memberships[0], final)!;
+                    reasons.Add(new($"{where}: {what} {InWords(scene, memberships, final)}", final, link.Id, off.Id));
+                }
             }
         }
 
-        return new(working, final, reasons);
+        return new(reasons.TrueForAll(r => r.Final), reasons.TrueForAll(r => !r.Final), reasons);
+    }
+
+    /// <summary>Whether the collections of a node let it be seen in the working view.</summary>
+    private static bool IsLetThrough(IScene scene, Node link)
+    {
+        var any = false;
+        foreach (var collection in Membership.Of(scene, link))
+        {
+            if (OffAround(scene, collection, final: false) is null)
+            {
+                return true;
+            }
+
+            any = true;
+        }
+
+        return !any;
+    }
+
+    /// <summary>The collection that switches this one off: itself or one around it; null: it is on.</summary>
+    private static Node? OffAround(IScene scene, Node collection, bool final) =>
+        scene.Ancestors(collection).Prepend(collection).FirstOrDefault(c => !IsOn(c, final));
+
+    private static bool IsOn(Node node, bool final) => final ? node.Switches.Final : node.Switches.Working;
+
+    private static string InWords(IScene scene, List<Node> memberships, bool final)
+    {
+        var first = memberships[0];
+        if (memberships.Count > 1)
+        {
+            return $"in {string.Join(" and ", memberships.Select(c => $"“{c.Name}”"))} only, and all of them are off";
+        }
+
+        var off = OffAround(scene, first, final)!;
+        return off.Id == first.Id
+            ? $"in “{first.Name}” only, and “{first.Name}” is off"
+            : $"in “{first.Name}” only, and “{off.Name}” around it is off";
     }
 }

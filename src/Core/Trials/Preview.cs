@@ -17,7 +17,7 @@ public sealed class Preview(SceneDocument scene, Evaluator evaluator)
         foreach (var (id, node) in draft.Written)
         {
             // What comes, goes or changes its parent is not shown before it is kept.
-            if (node is not null && scene.Find(id) is { } now && now.Parent == node.Parent)
+            if (node is not null && scene.Find(id) is { } now && now.Parent == node.Parent && node.Kind != NodeKind.Collection)
             {
                 show.Add(KeyValuePair.Create(id, node.Placement));
                 written.Add(id);

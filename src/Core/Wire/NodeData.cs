@@ -34,6 +34,14 @@ public sealed record NodeData
     public Light? Light { get; init; }
     public Switches Switches { get; init; } = Switches.Default;
 
+    /// <summary>The collections that the node was put into.</summary>
+    public ImmutableArray<string>? Collections { get; init; }
+
+    /// <summary>Nodes with the same word here share their shape and surface.</summary>
+    public string? Shares { get; init; }
+    public Label? Label { get; init; }
+    public Rule? Rule { get; init; }
+
     public static NodeData From(Node node, int index = 0)
     {
         ArgumentNullException.ThrowIfNull(node);
@@ -54,6 +62,10 @@ public sealed record NodeData
             Camera = node.Camera,
             Light = node.Light,
             Switches = node.Switches,
+            Collections = node.Collections.IsEmpty ? null : node.Collections,
+            Shares = node.Shares,
+            Label = node.Label == Label.None ? null : node.Label,
+            Rule = node.Rule,
         };
     }
 
@@ -69,6 +81,13 @@ public sealed record NodeData
             next[parent] = index + 1;
             yield return From(node, index);
         }
+    }
+
+    /// <summary>The collections of a scene, outer ones first; the collection around one stands as its parent.</summary>
+    public static IEnumerable<NodeData> Collected(IScene scene)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        return scene.AllCollections().Select(c => From(c, scene.Children(Lists.Of(c)).ToList().IndexOf(c.Id)));
     }
 
     /// <summary>The marks of a scene, in their order; what a mark follows stands as its parent.</summary>
@@ -93,5 +112,9 @@ public sealed record NodeData
         Switches)
     {
         Normals = Normals,
+        Collections = Collections ?? [],
+        Shares = Shares,
+        Label = Label ?? Label.None,
+        Rule = Rule,
     };
 }

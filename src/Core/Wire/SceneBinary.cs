@@ -28,7 +28,7 @@ public static class SceneBinary
         writer.Write(scene.Name);
         writer.Write(scene.Unit);
         writer.Write(scene.Revision);
-        var nodes = scene.Branch(null).Concat(scene.Marks.Select(id => scene.Find(id)!)).ToList();
+        var nodes = scene.All().ToList();
         var looks = new Dictionary<string, int>();
         var lookOf = nodes.ConvertAll(node =>
         {

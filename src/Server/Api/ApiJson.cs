@@ -57,7 +57,7 @@ public sealed record SceneAnswer(
     string Unit,
     IReadOnlyList<NodeData> Nodes,
     IReadOnlyList<NodeData> Marks,
-    IReadOnlyList<string> Collections,
+    IReadOnlyList<NodeData> Collections,
     IReadOnlyList<string>? Notes = null);
 
 public sealed record EvaluatedAnswer(long Revision, IReadOnlyList<EvaluatedNode> Nodes, IReadOnlyList<EvaluatedNode> Marks);

@@ -29,7 +29,7 @@ internal static class SceneCalls
     }
 
     internal static SceneAnswer AnswerOf(SceneDocument scene, IReadOnlyList<string>? notes = null) =>
-        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [.. NodeData.Marks(scene)], [], notes);
+        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [.. NodeData.Marks(scene)], [.. NodeData.Collected(scene)], notes);
 
     private static async Task<IResult> Create(NewSceneRequest request, SceneStore store, BlobStore blobs, OpenScenes scenes)
     {
@@ -99,7 +99,7 @@ internal static class SceneCalls
             node.Id,
             world.ToArray(),
             world.Point(node.Placement.Pivot).ToArray(),
-            new(seen.Working, seen.Final, seen.Reasons),
+            new(seen.Working, seen.Final, [.. seen.Reasons.Select(r => r.Text)]),
             warnings);
     }
 

@@ -36,13 +36,13 @@ public sealed class DemoSeed(SceneStore store, BlobStore blobs, OpenScenes scene
     private static Change Replacing(IScene scene)
     {
         var draft = new SceneDraft(scene);
-        foreach (var node in draft.Branch(null).Concat(draft.Marks.Select(draft.Get)).Reverse().ToList())
+        foreach (var node in draft.All().Reverse().ToList())
         {
             draft.Remove(node);
         }
 
         var room = OrreryRoom.Build();
-        foreach (var node in room.Branch(null).Concat(room.Marks.Select(id => room.Find(id)!)))
+        foreach (var node in room.All())
         {
             draft.Put(node);
         }

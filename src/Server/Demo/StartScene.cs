@@ -37,4 +37,6 @@ internal sealed class NoGeometries : IGeometries
     public static readonly NoGeometries Instance = new();
 
     public Core.Shapes.Geometry? Find(string hash) => null;
+
+    public void Keep(string hash, Core.Shapes.Geometry geometry) => throw new NotSupportedException();
 }

@@ -32,6 +32,8 @@ public sealed class BlobStore(NpgsqlDataSource source) : IGeometries
         return command.ExecuteScalar() is byte[] bytes ? _geometries[hash] = GeometryBinary.Read(bytes) : null;
     }
 
+    public void Keep(string hash, Geometry geometry) => _geometries[hash] = geometry;
+
     /// <summary>A blob that belongs to a scene.</summary>
     public async Task<Blob?> Read(string scene, string hash)
     {

@@ -119,7 +119,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             ("name", scene.Name),
             ("unit", scene.Unit),
             ("revision", scene.Revision),
-            ("count", scene.Count - scene.Marks.Count));
+            ("count", scene.Nodes.Count(n => n.Kind.IsInTree())));
         await BlobStore.Write(connection, scene.Id, withBlobs);
         await LinkBlobs(connection, scene.Id, scene.Nodes);
         await WriteNodes(connection, scene.Id, scene.Revision, [.. scene.Nodes]);
@@ -177,7 +177,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         var next = scene.Revision + 1;
         var after = change.Nodes.Select(n => n.After).OfType<Node>().ToList();
         var removed = change.Nodes.Where(n => n.After is null).Select(n => n.Id).ToArray();
-        static int InTree(Node? node) => node is null or { Kind: NodeKind.Mark } ? 0 : 1;
+        static int InTree(Node? node) => node is not null && node.Kind.IsInTree() ? 1 : 0;
         var added = change.Nodes.Sum(n => InTree(n.After) - InTree(n.Before));
         await using var connection = await source.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();

@@ -164,7 +164,7 @@ public sealed class EditStories
         var seen = Seen.Of(_scene, _scene.Find("Lamp")!);
         Assert.False(seen.Working);
         Assert.True(seen.Final);
-        Assert.Contains("“Mount”", Assert.Single(seen.Reasons), StringComparison.Ordinal);
+        Assert.Contains("“Mount”", Assert.Single(seen.Reasons).Text, StringComparison.Ordinal);
     }
 
     [Fact]

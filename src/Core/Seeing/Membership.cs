@@ -1,0 +1,47 @@
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.Seeing;
+
+/// <summary>Which collections a node belongs to: those it was put into, and those whose rule it fits.</summary>
+public static class Membership
+{
+    /// <summary>The collections that a node is itself a member of, as the artist ordered the collections.</summary>
+    public static IEnumerable<Node> Of(IScene scene, Node node)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(node);
+        return scene.Collections.Count == 0 || !node.Kind.IsInTree()
+            ? []
+            : scene.AllCollections().Where(c => IsMember(scene, node, c));
+    }
+
+    public static bool IsMember(IScene scene, Node node, Node collection)
+    {
+        ArgumentNullException.ThrowIfNull(node);
+        ArgumentNullException.ThrowIfNull(collection);
+        return node.Collections.Contains(collection.Id) || collection.Rule?.Fits(scene, node) == true;
+    }
+
+    /// <summary>The members of a collection in the order of the tree, without those of the collections in it.</summary>
+    public static IEnumerable<Node> MembersOf(IScene scene, Node collection) =>
+        scene.Branch(null).Where(node => IsMember(scene, node, collection));
+
+    /// <summary>The collection that locks a node, its own or one of what carries it; null: none.</summary>
+    public static Node? LockOf(IScene scene, Node node)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(node);
+        if (node.Kind == NodeKind.Collection)
+        {
+            return scene.Ancestors(node).FirstOrDefault(outer => outer.Switches.Locked);
+        }
+
+        // Most scenes lock no collection at all.
+        return scene.AllCollections().Any(c => c.Switches.Locked)
+            ? scene.Ancestors(node).Prepend(node)
+                .SelectMany(link => Of(scene, link))
+                .SelectMany(c => scene.Ancestors(c).Prepend(c))
+                .FirstOrDefault(c => c.Switches.Locked)
+            : null;
+    }
+}
