@@ -41,7 +41,7 @@ public sealed record Create(NewNode Node, string? Under = null, int? Index = nul
             throw new Refusal(Refusals.TooLarge, $"The chain of parents would become longer than {SceneDocument.MostDepth}. Put it under something higher up.");
         }
 
-        var name = Rename.Fitting(Node.Name);
+        var name = draft.DistinctName(Rename.Fitting(Node.Name), Node.Kind, Under);
         var placement = Node.Placement?.ApplyTo(Placement.Default) ?? Placement.Default;
         placement.Check(name);
         var shape = Node.Kind == NodeKind.Shape

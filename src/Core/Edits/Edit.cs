@@ -36,6 +36,19 @@ namespace CalmPivot.Core.Edits;
 [JsonDerivedType(typeof(Bring), "bring")]
 [JsonDerivedType(typeof(CreateMark), "mark")]
 [JsonDerivedType(typeof(FollowNode), "follow")]
+[JsonDerivedType(typeof(Group), "group")]
+[JsonDerivedType(typeof(Ungroup), "ungroup")]
+[JsonDerivedType(typeof(Duplicate), "duplicate")]
+[JsonDerivedType(typeof(Unlink), "unlink")]
+[JsonDerivedType(typeof(Gather), "collection")]
+[JsonDerivedType(typeof(Collect), "collect")]
+[JsonDerivedType(typeof(SetRule), "setRule")]
+[JsonDerivedType(typeof(SetLabel), "label")]
+[JsonDerivedType(typeof(Draw), "draw")]
+[JsonDerivedType(typeof(RenameMany), "renameMany")]
+[JsonDerivedType(typeof(Paste), "paste")]
+[JsonDerivedType(typeof(Separate), "separate")]
+[JsonDerivedType(typeof(Join), "join")]
 public abstract record Edit
 {
     /// <summary>The nodes that the edit is about, in picking order.</summary>
@@ -45,6 +58,11 @@ public abstract record Edit
     /// <summary>Writes the edit into a draft.</summary>
     /// <exception cref="Refusal">The edit cannot be done; the draft is to be thrown away.</exception>
     public abstract void ApplyTo(SceneDraft draft);
+
+    /// <summary>The same edit of other nodes; for edits that can be repeated from copy to copy.</summary>
+    /// <exception cref="Refusal">not-understood: it is not one of those.</exception>
+    internal virtual Edit Of(IReadOnlyList<string> nodes) =>
+        throw new Refusal(Refusals.NotUnderstood, "Copies can be moved, rotated, scaled or mirrored from one to the next, nothing else.");
 
     /// <summary>The edit in the past tense, as a line of the history; asked before the edit is applied.</summary>
     public abstract string Say(Speaker say);

@@ -29,6 +29,8 @@ public sealed record Mirror(
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
+    internal override Edit Of(IReadOnlyList<string> nodes) => this with { Nodes = nodes };
+
     public override void ApplyTo(SceneDraft draft)
     {
         if (!Axis.IsFinite || Axis.Length < 1e-12)

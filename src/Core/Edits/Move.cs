@@ -11,6 +11,8 @@ public sealed record Move(IReadOnlyList<string> Nodes, Vec3 By, Space Space, Chi
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
+    internal override Edit Of(IReadOnlyList<string> nodes) => this with { Nodes = nodes };
+
     public override void ApplyTo(SceneDraft draft)
     {
         if (Space is ChannelsSpace)

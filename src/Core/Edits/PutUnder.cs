@@ -36,13 +36,27 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
         (Parent is null ? $"Took {say.Names(Nodes)} out" : $"Put {say.Names(Nodes)} under {say.Name(Parent)}")
         + (Keep == Keep.Numbers ? ", numbers kept" : "");
 
-    private void Check(SceneDraft draft, List<Node> movers)
+    /// <exception cref="Refusal">not-understood, for what stands beside the tree.</exception>
+    internal static void CheckInTree(List<Node> movers)
+    {
+        CheckNoMark(movers);
+        if (movers.Find(node => node.Kind == NodeKind.Collection) is { } collection)
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"“{collection.Name}” is a collection, which has no place in the tree. Pick its members instead.");
+        }
+    }
+
+    private static void CheckNoMark(List<Node> movers)
     {
         if (movers.Find(node => node.Kind == NodeKind.Mark) is { } mark)
         {
             throw new Refusal(Refusals.NotUnderstood, $"The mark “{mark.Name}” has no place in the tree. Let it follow an object instead.");
         }
+    }
 
+    private void Check(SceneDraft draft, List<Node> movers)
+    {
+        CheckNoMark(movers);
         var collections = movers.Count(node => node.Kind == NodeKind.Collection);
         if (collections > 0 && collections < movers.Count)
         {

@@ -31,6 +31,25 @@ internal static class Ranks
         }
     }
 
+    /// <summary>Puts new nodes, in their order, right after a sibling.</summary>
+    public static void SeatAfter(SceneDraft draft, IReadOnlyList<Node> nodes, Node sibling)
+    {
+        var siblings = draft.Children(Lists.Of(sibling));
+        var next = draft.IndexOf(sibling) + 1;
+        var gap = next < siblings.Count ? (draft.Get(siblings[next]).Rank - sibling.Rank) / (nodes.Count + 1) : 1;
+        if (gap < Math.Max(1, Math.Abs(sibling.Rank)) * 1e-12)
+        {
+            Renumber(draft, [.. siblings]);
+            SeatAfter(draft, nodes, draft.Get(sibling.Id));
+            return;
+        }
+
+        for (var i = 0; i < nodes.Count; i++)
+        {
+            draft.Put(nodes[i] with { Rank = sibling.Rank + gap * (i + 1) });
+        }
+    }
+
     /// <summary>How many generations a branch has.</summary>
     public static int Height(SceneDraft draft, Node top)
     {

@@ -25,6 +25,8 @@ public sealed record Rotate(
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
+    internal override Edit Of(IReadOnlyList<string> nodes) => this with { Nodes = nodes };
+
     public override void ApplyTo(SceneDraft draft)
     {
         if (!Axis.IsFinite || Axis.Length < 1e-12 || !double.IsFinite(By) || Math.Abs(By) > 1e9)

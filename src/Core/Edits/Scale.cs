@@ -22,6 +22,8 @@ public sealed record Scale(
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
+    internal override Edit Of(IReadOnlyList<string> nodes) => this with { Nodes = nodes };
+
     public override void ApplyTo(SceneDraft draft)
     {
         var factors = KeepVolume?.Apply(By) ?? By;

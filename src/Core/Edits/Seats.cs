@@ -5,6 +5,18 @@ namespace CalmPivot.Core.Edits;
 /// <summary>Room for new nodes: ids that are free, and a scene that is not full.</summary>
 internal static class Seats
 {
+    /// <summary>A free id for what an edit makes of a node: the same here and where the edit is made again.</summary>
+    public static string Derived(SceneDraft draft, string from, string what, int number)
+    {
+        var stem = from[..Math.Min(from.Length, 40)];
+        while (draft.Find($"{stem}-{what}-{number}") is not null)
+        {
+            number++;
+        }
+
+        return NewId(draft, $"{stem}-{what}-{number}");
+    }
+
     /// <summary>The id that a caller chose, when it is fit and free; else a new one.</summary>
     /// <exception cref="Refusal">not-understood, too-large.</exception>
     public static string NewId(SceneDraft draft, string? chosen)

@@ -17,7 +17,8 @@ public sealed record SetShape(string Node, ShapePatch Shape) : Edit
             throw new Refusal(Refusals.NotUnderstood, $"“{node.Name}” is not made from parameters, so it has none to change.");
         }
 
-        draft.Put(node with { Shape = shape.With(Shape) });
+        var changed = shape.With(Shape);
+        Linked.Put(draft, node, n => n with { Shape = changed });
     }
 
     public override string Say(Speaker say) => $"Changed the shape of {say.Name(Node)}: {say.ShapeChange(Shape)}";

@@ -11,6 +11,7 @@ public sealed class SceneDraft(IScene below) : IScene
     private readonly Dictionary<string, Node?> _written = [];
     private readonly Dictionary<string, List<string>> _children = [];
     private readonly Dictionary<string, Affine> _worlds = [];
+    private readonly Dictionary<string, SiblingNames> _names = [];
     private readonly MadeGeometries _made = new(below.Geometries);
     private int _count = below.Count;
 
@@ -39,34 +40,55 @@ public sealed class SceneDraft(IScene below) : IScene
     public void Put(Node node)
     {
         var old = Find(node.Id);
+        var moves = old is null || old.Parent != node.Parent || !old.Rank.Equals(node.Rank);
+        if (moves || old!.Name != node.Name)
+        {
+            if (old is not null)
+            {
+                _names.GetValueOrDefault(Lists.Of(old) ?? "")?.Remove(old.Name);
+            }
+
+            _names.GetValueOrDefault(Lists.Of(node) ?? "")?.Add(node.Name);
+        }
+
+        if (moves && old is not null)
+        {
+            Unseat(old);
+        }
+
+        _count += old is null ? 1 : 0;
         _written[node.Id] = node;
         _worlds.Clear();
-        if (old is not null && old.Parent == node.Parent && old.Rank.Equals(node.Rank))
+        if (moves)
         {
-            return;
+            var siblings = ListToEdit(Lists.Of(node));
+            siblings.Insert(SeatOf(siblings, node), node.Id);
         }
-
-        if (old is null)
-        {
-            _count++;
-        }
-        else
-        {
-            Siblings(old).Remove(node.Id);
-        }
-
-        var siblings = Siblings(node);
-        var last = siblings.Count == 0 || Before(Find(siblings[^1])!, node);
-        var at = last ? -1 : siblings.FindIndex(id => Before(node, Find(id)!));
-        siblings.Insert(at < 0 ? siblings.Count : at, node.Id);
     }
 
     public void Remove(Node node)
     {
+        node = Get(node.Id);
+        _names.GetValueOrDefault(Lists.Of(node) ?? "")?.Remove(node.Name);
+        Unseat(node);
         _written[node.Id] = null;
         _worlds.Clear();
         _count--;
-        Siblings(node).Remove(node.Id);
+    }
+
+    /// <summary>How many siblings stand before a node.</summary>
+    public int IndexOf(Node node) => SeatOf(Children(Lists.Of(node)), node);
+
+    /// <summary>The wanted name, or the next number of its pattern where a sibling has it.</summary>
+    public string DistinctName(string wanted, NodeKind kind, string? parent)
+    {
+        var key = Lists.Of(kind, parent);
+        if (!_names.TryGetValue(key ?? "", out var names))
+        {
+            _names[key ?? ""] = names = new(Children(key).Select(id => Find(id)!.Name));
+        }
+
+        return names.Distinct(wanted);
     }
 
     /// <summary>The world matrix, from the placements as they stand in this draft.</summary>
@@ -135,8 +157,29 @@ public sealed class SceneDraft(IScene below) : IScene
         return world!.Value;
     }
 
-    private List<string> Siblings(Node node) =>
-        ListToEdit(Lists.Of(node));
+    private void Unseat(Node node)
+    {
+        var siblings = ListToEdit(Lists.Of(node));
+        siblings.RemoveAt(SeatOf(siblings, node));
+    }
+
+    /// <summary>The first place whose node does not stand before this one, by halving.</summary>
+    private int SeatOf(IReadOnlyList<string> siblings, Node node)
+    {
+        var (low, high) = (0, siblings.Count);
+        if (high > 0 && Before(Find(siblings[^1])!, node))
+        {
+            return high;
+        }
+
+        while (low < high)
+        {
+            var middle = (low + high) / 2;
+            (low, high) = Before(Find(siblings[middle])!, node) ? (middle + 1, high) : (low, middle);
+        }
+
+        return low;
+    }
 
     private List<string> ListToEdit(string? key)
     {

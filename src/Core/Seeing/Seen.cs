@@ -19,7 +19,7 @@ public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reason
     public static bool IsSeen(IScene scene, Node node)
     {
         ArgumentNullException.ThrowIfNull(node);
-        return scene.Ancestors(node).Prepend(node).All(link => link.Switches.Working && IsLetThrough(scene, link));
+        return scene.Ancestors(node).Prepend(node).All(link => IsOnAlone(scene, link, final: false));
     }
 
     public static Seen Of(IScene scene, Node node)
@@ -51,13 +51,15 @@ public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reason
         return new(reasons.TrueForAll(r => r.Final), reasons.TrueForAll(r => !r.Final), reasons);
     }
 
-    /// <summary>Whether the collections of a node let it be seen in the working view.</summary>
-    private static bool IsLetThrough(IScene scene, Node link)
+    /// <summary>Whether a node's own switch and its collections let it be seen, whatever carries it.</summary>
+    internal static bool IsOnAlone(IScene scene, Node node, bool final) => IsOn(node, final) && IsLetThrough(scene, node, final);
+
+    private static bool IsLetThrough(IScene scene, Node link, bool final)
     {
         var any = false;
         foreach (var collection in Membership.Of(scene, link))
         {
-            if (OffAround(scene, collection, final: false) is null)
+            if (OffAround(scene, collection, final) is null)
             {
                 return true;
             }

@@ -20,6 +20,7 @@ namespace CalmPivot.Core.Wire;
 [JsonSerializable(typeof(Edit[]))]
 [JsonSerializable(typeof(NodeData))]
 [JsonSerializable(typeof(NodeData[]))]
+[JsonSerializable(typeof(CopiedNodes))]
 [JsonSerializable(typeof(ShapePatch))]
 [JsonSerializable(typeof(Normals))]
 [JsonSerializable(typeof(Material[]))]

@@ -35,6 +35,25 @@ public sealed class Speaker(IScene scene)
         return below == 0 ? Names(ids) : $"{Names(ids)} with {below} below {(ids.Count == 1 ? "it" : "them")}";
     }
 
+    /// <summary>What a rule asks of a member: "shapes named “Rod*” under Scaffold".</summary>
+    public string RuleInWords(Rule rule)
+    {
+        ArgumentNullException.ThrowIfNull(rule);
+        var kind = rule.Kind switch
+        {
+            NodeKind.Shape => "shapes",
+            NodeKind.Mesh => "meshes",
+            NodeKind.Group => "groups",
+            NodeKind.Light => "lights",
+            NodeKind.Camera => "cameras",
+            _ => "all",
+        };
+        return kind
+            + (rule.Name is null ? "" : $" named “{rule.Name}”")
+            + (rule.Material is null ? "" : $" in “{rule.Material}”")
+            + (rule.Under is null ? "" : $" under {Name(rule.Under)}");
+    }
+
     public string Length(double metres) => _unit.Say(metres);
 
     /// <summary>Amounts along axes: one with its sign, several as three figures.</summary>

@@ -1,0 +1,106 @@
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Makes copies of branches with their inner relations.</summary>
+internal sealed class Copier(SceneDraft draft, List<Node> tops, bool linked)
+{
+    /// <summary>Leaves room for the number that a descendant's id gets behind the id of its top.</summary>
+    private const int MostTopIdLength = 56;
+
+    /// <summary>What a node was copied from in the first place.</summary>
+    private readonly Dictionary<string, Node> _origins = tops.ToDictionary(n => n.Id);
+    private readonly HashSet<string> _sharedWithin = SharedWithin(draft, tops);
+
+    /// <summary>Copies branches; the copies of their tops lie beside them in the tree, still without their seats.</summary>
+    public List<string> Copy(IReadOnlyList<string> from, IReadOnlyList<string>? ids)
+    {
+        var made = new List<string>(from.Count);
+        var shares = new Dictionary<string, string>();
+        for (var i = 0; i < from.Count; i++)
+        {
+            if (ids?[i].Length > MostTopIdLength)
+            {
+                throw new Refusal(Refusals.NotUnderstood, $"The id of a copy has at most {MostTopIdLength} characters.");
+            }
+
+            var id = Seats.NewId(draft, ids?[i]);
+            CopyBranch(draft.Get(from[i]), id, shares);
+            _origins[id] = _origins[from[i]];
+            made.Add(id);
+        }
+
+        return made;
+    }
+
+    /// <summary>Gives the copies their names and their seats: right after their original, in the order they were made.</summary>
+    public void Seat(List<List<string>> copies)
+    {
+        for (var i = 0; i < tops.Count; i++)
+        {
+            var (column, origin) = (i, draft.Get(tops[i].Id));
+            var named = copies.ConvertAll(copy =>
+            {
+                var node = draft.Get(copy[column]);
+                draft.Remove(node);
+                return node;
+            });
+
+            Ranks.SeatAfter(draft, named, origin);
+            foreach (var node in named)
+            {
+                draft.Put(draft.Get(node.Id) with { Name = draft.DistinctName(origin.Name, origin.Kind, origin.Parent) });
+            }
+        }
+    }
+
+    private static HashSet<string> SharedWithin(SceneDraft draft, List<Node> tops) => [.. tops
+        .SelectMany(top => draft.Branch(top.Id))
+        .Where(n => n.Shares is not null)
+        .GroupBy(n => n.Shares!)
+        .Where(g => g.Count() > 1)
+        .Select(g => g.Key)];
+
+    private void CopyBranch(Node top, string id, Dictionary<string, string> shares)
+    {
+        var ids = new Dictionary<string, string> { [top.Id] = id };
+        var number = 0;
+        foreach (var node in draft.Branch(top.Id).ToList())
+        {
+            var isTop = node.Id == top.Id;
+            var copyId = isTop ? id : ids[node.Id] = Seats.NewId(draft, $"{id}-{++number}");
+            draft.Put(node with
+            {
+                Id = copyId,
+                Parent = isTop ? node.Parent : ids[node.Parent!],
+                Shares = SharesOf(node, copyId, shares),
+            });
+        }
+    }
+
+    private string? SharesOf(Node node, string copyId, Dictionary<string, string> shares)
+    {
+        if (linked && (node.Shape is not null || node.Geometry is not null))
+        {
+            if (node.Shares is null)
+            {
+                draft.Put(node with { Shares = node.Id });
+            }
+
+            return node.Shares ?? node.Id;
+        }
+
+        // Independent copies share with each other what their originals share among themselves.
+        if (node.Shares is not { } key || linked || !_sharedWithin.Contains(key))
+        {
+            return null;
+        }
+
+        if (!shares.TryGetValue(key, out var own))
+        {
+            shares[key] = own = copyId;
+        }
+
+        return own;
+    }
+}

@@ -1,0 +1,25 @@
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Chooses how nodes with what they carry, or the members of collections, are drawn in the working view.</summary>
+public sealed record Draw(IReadOnlyList<string> Nodes, DrawnAs As) : Edit
+{
+    public override IReadOnlyList<string> Picked => Nodes;
+
+    public override void ApplyTo(SceneDraft draft)
+    {
+        foreach (var node in Nodes.Distinct().Select(draft.Get))
+        {
+            draft.Put(node with { Switches = node.Switches with { Drawn = As } });
+        }
+    }
+
+    public override string Say(Speaker say) => $"Drew {say.Names(Nodes)} " + As switch
+    {
+        DrawnAs.Wire => "as wires",
+        DrawnAs.Box => "as boxes",
+        _ => "in full",
+    };
+}

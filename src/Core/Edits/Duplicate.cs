@@ -1,0 +1,110 @@
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Wire;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>A second direction that a row of copies is repeated in, which makes a grid.</summary>
+public sealed record Across(int Count, [property: JsonConverter(typeof(RepeatsConverter))] IReadOnlyList<Edit> By);
+
+/// <summary>
+/// Copies nodes with all that rides on them. Each copy starts as the one before it and is edited by <paramref name="By"/>
+/// once, so that turns about a point make a ring, moves a row, both a spiral. Copies stand right after their original.
+/// </summary>
+/// <param name="By">What happens from one copy to the next; null: they stay on top of the original.</param>
+/// <param name="Across">Repeats the original and its copies in a second direction.</param>
+/// <param name="Linked">Whether the copies share the shape of their original from now on.</param>
+/// <param name="Ids">The ids of the copies: for each copy a list in the order of the nodes; null: new ones.</param>
+public sealed record Duplicate(
+    IReadOnlyList<string> Nodes,
+    int Count = 1,
+    [property: JsonConverter(typeof(RepeatsConverter))] IReadOnlyList<Edit>? By = null,
+    Across? Across = null,
+    bool Linked = false,
+    IReadOnlyList<IReadOnlyList<string>>? Ids = null) : Edit
+{
+    public const int MostNew = 10_000;
+
+    public override IReadOnlyList<string> Picked => Ids is { Count: > 0 } ? [.. Ids.SelectMany(ids => ids)] : Nodes;
+
+    /// <summary>How many copies of each node are made.</summary>
+    [JsonIgnore]
+    public long Copies => (Count + 1L) * ((Across?.Count ?? 0) + 1L) - 1;
+
+    public override void ApplyTo(SceneDraft draft)
+    {
+        var tops = Targets.Movers(draft, Nodes);
+        CheckSize(draft, tops);
+        var copier = new Copier(draft, tops, Linked);
+        var copies = new List<List<string>>();
+        List<string> CopyOf(IReadOnlyList<string> from, IReadOnlyList<Edit>? by)
+        {
+            var made = copier.Copy(from, IdsOf(copies.Count, tops.Count));
+            copies.Add(made);
+            foreach (var edit in by ?? [])
+            {
+                edit.Of(made).ApplyTo(draft);
+            }
+
+            return made;
+        }
+
+        List<List<string>> row = [[.. tops.Select(n => n.Id)]];
+        for (var i = 0; i < Count; i++)
+        {
+            row.Add(CopyOf(row[^1], By));
+        }
+
+        for (var line = 0; line < (Across?.Count ?? 0); line++)
+        {
+            row = row.ConvertAll(cell => CopyOf(cell, Across!.By));
+        }
+
+        copier.Seat(copies);
+    }
+
+    public override string Say(Speaker say)
+    {
+        var many = Copies == 1 ? "a copy" : $"{Copies} copies";
+        var steps = string.Join(", ", (By ?? []).Select(e => Lowered(e.Of(Nodes).Say(say))));
+        return $"Made {many} of {say.NamesWithBranches(Nodes)}" + (Linked ? ", linked" : "") + (steps.Length == 0 ? "" : $", each next one {steps}");
+    }
+
+    private static string Lowered(string sentence) => char.ToLowerInvariant(sentence[0]) + sentence[1..];
+
+    private IReadOnlyList<string>? IdsOf(int copy, int tops)
+    {
+        if (Ids is null)
+        {
+            return null;
+        }
+
+        return copy < Ids.Count && Ids[copy]?.Count == tops
+            ? Ids[copy]
+            : throw new Refusal(Refusals.NotUnderstood, $"The ids of copies are one list for each of the {Copies} copies, with one id for each of the {tops} copied objects.");
+    }
+
+    private void CheckSize(SceneDraft draft, List<Node> tops)
+    {
+        if (Count < 1 || Across is { Count: < 1 })
+        {
+            throw new Refusal(Refusals.NotUnderstood, "The number of copies is at least 1.");
+        }
+
+        var each = tops.Sum(top => (long)draft.Branch(top.Id).Count());
+        if (Copies > MostNew || each * Copies > MostNew)
+        {
+            var fit = MostNew / each;
+            throw new Refusal(
+                Refusals.TooLarge,
+                $"This would make {each * (decimal)Copies} new objects, and one step makes at most {MostNew}. "
+                + (fit > 0 ? $"Make at most {fit} copies now, and the rest in further steps." : "Copy fewer objects at a time."));
+        }
+
+        if (draft.Count + each * Copies > SceneDocument.MostNodes)
+        {
+            throw new Refusal(Refusals.TooLarge, $"A scene holds at most {SceneDocument.MostNodes} objects. Remove some first, or make fewer copies.");
+        }
+    }
+}

@@ -1,0 +1,122 @@
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+using CalmPivot.Core.Wire;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Adds copied nodes where they stood in the world of their scene.</summary>
+/// <param name="Ids">The ids of the tops, in their order; null: new ones.</param>
+/// <param name="Under">What they ride on from now on; null: nothing.</param>
+public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null, string? Under = null) : Edit
+{
+    public override IReadOnlyList<string> Picked => Ids ?? [];
+
+    public override void ApplyTo(SceneDraft draft)
+    {
+        Check(draft);
+        Dictionary<string, string> hashes = [];
+        foreach (var (hash, bytes) in Copied.Geometries ?? [])
+        {
+            // Named anew by what it holds, so that no text can put something else under a known name.
+            hashes[hash] = draft.Keep(GeometryBinary.Read(bytes));
+        }
+
+        Dictionary<string, string> ids = [];
+        Dictionary<string, string> shares = [];
+        List<Node> tops = [];
+        var number = 0;
+        foreach (var data in Copied.Nodes)
+        {
+            var isTop = data.Parent is null;
+            if (data.Id is null || ids.ContainsKey(data.Id) || (!isTop && !ids.ContainsKey(data.Parent!)))
+            {
+                throw Broken();
+            }
+
+            var top = isTop && Ids is not null ? Ids[tops.Count] : null;
+            var id = ids[data.Id] = isTop ? Seats.NewId(draft, top) : Seats.NewId(draft, $"{tops[^1].Id}-{++number}");
+            var node = Fitting(draft, data.ToNode(), hashes) with { Id = id };
+            if (node.Shares is { } key)
+            {
+                shares.TryAdd(key, id);
+                node = node with { Shares = shares[key] };
+            }
+
+            if (isTop)
+            {
+                var frame = draft.FrameUnder(Under, node.Placement.Takes);
+                var placement = frame.Storing(Copied.Worlds[tops.Count], node.Placement, node.Name);
+                placement.Check(node.Name, node.Placement);
+                node = node with { Parent = Under, Placement = placement, Name = draft.DistinctName(node.Name, node.Kind, Under) };
+                Ranks.Seat(draft, [node], Under, null);
+                tops.Add(node);
+                number = 0;
+            }
+            else
+            {
+                node.Placement.Check(node.Name);
+                draft.Put(node with { Parent = ids[data.Parent!] });
+            }
+        }
+    }
+
+    public override string Say(Speaker say) =>
+        $"Pasted {(Copied.Nodes.Length == 1 ? Speaker.Quoted(Copied.Nodes[0].Name ?? "an object") : $"{Copied.Nodes.Length} objects")}"
+        + (Under is null ? "" : $" under {say.Name(Under)}");
+
+    private static Refusal Broken() =>
+        new(Refusals.NotUnderstood, "The pasted objects do not fit together. Copy them again.");
+
+    private static Node Fitting(SceneDraft draft, Node node, Dictionary<string, string> hashes)
+    {
+        if (!node.Kind.IsInTree() || (node.Kind == NodeKind.Shape) != (node.Shape is not null) || (node.Kind == NodeKind.Mesh) != (node.Geometry is not null))
+        {
+            throw Broken();
+        }
+
+        var geometry = node.Geometry is { } hash ? hashes.GetValueOrDefault(hash, hash) : null;
+        if (geometry is not null && draft.Geometries.Find(geometry) is null)
+        {
+            throw new Refusal(Refusals.NotFound, $"The geometry of “{node.Name}” is not in the pasted text. Copy it again.");
+        }
+
+        foreach (var material in node.Materials)
+        {
+            material.Checked();
+        }
+
+        node.Camera?.Checked();
+        node.Light?.Checked();
+        return node with
+        {
+            Name = Rename.Fitting(node.Name),
+            Geometry = geometry,
+            Collections = node.Collections.RemoveAll(c => draft.Find(c) is not { Kind: NodeKind.Collection }),
+            Rule = null,
+        };
+    }
+
+    private void Check(SceneDraft draft)
+    {
+        var tops = Copied.Nodes.Count(n => n.Parent is null);
+        if (Copied.Nodes.Length == 0 || Copied.Worlds.Length != tops || Array.Exists(Copied.Worlds, w => !w.IsFinite))
+        {
+            throw Broken();
+        }
+
+        if (Ids is not null && Ids.Count != tops)
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"Pasting needs one id for each of the {tops} objects that ride on nothing.");
+        }
+
+        if (Copied.Nodes.Length > Duplicate.MostNew)
+        {
+            throw new Refusal(Refusals.TooLarge, $"These are {Copied.Nodes.Length} objects; at most {Duplicate.MostNew} are pasted at once. Copy fewer.");
+        }
+
+        if (Under is not null && !draft.Get(Under).Kind.IsInTree())
+        {
+            throw new Refusal(Refusals.NotUnderstood, "Objects can be pasted under an object only, not under a mark or a collection.");
+        }
+    }
+}

@@ -1,0 +1,45 @@
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Gives a collection a rule by which nodes belong to it, or takes the rule away.</summary>
+public sealed record SetRule(string Collection, Rule? Rule = null) : Edit
+{
+    public override IReadOnlyList<string> Picked => [];
+
+    public override void ApplyTo(SceneDraft draft)
+    {
+        var collection = Collect.CollectionOf(draft, Collection);
+        Targets.CheckUnlocked(draft, collection);
+        Check(draft, Rule);
+        draft.Put(collection with { Rule = Rule });
+    }
+
+    public override string Say(Speaker say) => Rule is null
+        ? $"Took the rule from {say.Name(Collection)}"
+        : $"Gave {say.Name(Collection)} a rule: {say.RuleInWords(Rule)}";
+
+    internal static void Check(SceneDraft draft, Rule? rule)
+    {
+        if (rule is null)
+        {
+            return;
+        }
+
+        if (rule.IsEmpty || rule.Kind is { } kind && !kind.IsInTree())
+        {
+            throw new Refusal(Refusals.NotUnderstood, "A rule needs a name pattern, a kind of object, a material or a node that its members ride on.");
+        }
+
+        if (rule.Name is { Length: 0 or > Node.MostNameLength } || rule.Material is { Length: 0 or > Node.MostNameLength })
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"The patterns of a rule have 1 to {Node.MostNameLength} characters.");
+        }
+
+        if (rule.Under is not null && !draft.Get(rule.Under).Kind.IsInTree())
+        {
+            throw new Refusal(Refusals.NotUnderstood, "The members of a rule ride on an object, not on a mark or a collection.");
+        }
+    }
+}

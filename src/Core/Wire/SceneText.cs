@@ -1,0 +1,67 @@
+using System.Text.Json;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.Wire;
+
+/// <summary>Copied nodes: branches with parents before children, and where their tops stood in the world.</summary>
+/// <param name="CalmPivot">The version of this form.</param>
+/// <param name="Nodes">Nodes as the API writes them; a parent that is not among them is left out.</param>
+/// <param name="Worlds">The world matrix of each top, in their order.</param>
+/// <param name="Geometries">What the meshes look like, in the stored binary form, by hash.</param>
+public sealed record CopiedNodes(int CalmPivot, NodeData[] Nodes, Affine[] Worlds, Dictionary<string, byte[]>? Geometries = null);
+
+/// <summary>The open text form that nodes are copied and pasted in, between scenes and pages: JSON.</summary>
+public static class SceneText
+{
+    public const int Version = 1;
+
+    /// <summary>Puts nodes with all that rides on them into text.</summary>
+    public static string Write(SceneDraft scene, IReadOnlyList<string> nodes)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        var picked = nodes.ToHashSet();
+        var tops = nodes.Distinct().Select(scene.Get).Where(n => n.Kind.IsInTree() && !scene.Ancestors(n).Any(a => picked.Contains(a.Id))).ToList();
+        if (tops.Count == 0)
+        {
+            throw new Refusal(Refusals.NothingPicked, "There is no object to copy. Pick one first; marks and collections stay in their scene.");
+        }
+
+        var all = tops.SelectMany(top => scene.Branch(top.Id)).ToList();
+        if (all.Count > Duplicate.MostNew)
+        {
+            throw new Refusal(Refusals.TooLarge, $"These are {all.Count} objects; at most {Duplicate.MostNew} are copied at once. Pick fewer.");
+        }
+
+        var topIds = tops.Select(n => n.Id).ToHashSet();
+        var geometries = all.Select(n => n.Geometry).OfType<string>().Distinct()
+            .Where(hash => scene.Geometries.Find(hash) is not null)
+            .ToDictionary(hash => hash, hash => GeometryBinary.Write(scene.Geometries.Find(hash)!));
+        var copied = new CopiedNodes(
+            Version,
+            [.. all.Select(n => NodeData.From(topIds.Contains(n.Id) ? n with { Parent = null } : n))],
+            [.. tops.Select(scene.World)],
+            geometries.Count == 0 ? null : geometries);
+        return JsonSerializer.Serialize(copied, CoreJson.Default.CopiedNodes);
+    }
+
+    /// <summary>Reads what was copied.</summary>
+    /// <exception cref="Refusal">not-understood: the text is something else.</exception>
+    public static CopiedNodes Read(string text)
+    {
+        CopiedNodes copied;
+        try
+        {
+            copied = CoreJson.Read(text, CoreJson.Default.CopiedNodes);
+        }
+        catch (Refusal)
+        {
+            throw new Refusal(Refusals.NotUnderstood, "The pasted text holds no objects of a scene. Copy objects here or in another scene first.");
+        }
+
+        return copied.CalmPivot == Version
+            ? copied
+            : throw new Refusal(Refusals.NotUnderstood, $"The pasted objects were copied in form {copied.CalmPivot}, and this page reads form {Version}. Reload both pages.");
+    }
+}
