@@ -5,6 +5,7 @@ using CalmPivot.Core.Drags;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Replicas;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Seeing;
 using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Trials;
 using CalmPivot.Core.Wire;
@@ -53,6 +54,15 @@ internal sealed record ShadowAnswer(string Id, double[] World, double[] From, do
 
 internal sealed record BoundsAnswer(double[] Low, double[] High);
 
+/// <summary>Whether a node is seen, why not, and what it belongs to.</summary>
+internal sealed record SeenAnswer(bool Working, bool Final, IReadOnlyList<Reason> Reasons, MembershipAnswer[] Collections);
+
+internal sealed record MembershipAnswer(string Id, bool ByRule);
+
+internal sealed record ForeseenAnswer(GhostAnswer[] Ghosts, string? Foretold);
+
+/// <summary>A copy that would be made; from where, unless it rides on another one.</summary>
+internal sealed record GhostAnswer(string Id, double[] World, double[]? From, double[] To);
 
 [JsonSourceGenerationOptions(
     PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
@@ -68,6 +78,8 @@ internal sealed record BoundsAnswer(double[] Low, double[] High);
 [JsonSerializable(typeof(CameraAnswer))]
 [JsonSerializable(typeof(ShadowAnswer[]))]
 [JsonSerializable(typeof(string[]))]
+[JsonSerializable(typeof(SeenAnswer))]
+[JsonSerializable(typeof(ForeseenAnswer))]
 [JsonSerializable(typeof(SnapRequest))]
 [JsonSerializable(typeof(CommonChannels))]
 [JsonSerializable(typeof(StrayPivot[]))]

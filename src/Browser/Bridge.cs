@@ -43,6 +43,10 @@ public static unsafe partial class Bridge
     [JSExport]
     public static void AddGeometry(string hash, byte[] bytes) => Geometries.Add(hash, bytes);
 
+    /// <summary>Geometry that the core knows by its hash, in the stored binary form; empty: it is to be fetched.</summary>
+    [JSExport]
+    public static byte[] KnownGeometry(string hash) => Geometries.Find(hash) is { } geometry ? GeometryBinary.Write(geometry) : [];
+
     /// <summary>Where the world matrices begin: twelve doubles a slot, row by row. Ask anew after any call that can add nodes.</summary>
     [JSExport]
     public static double WorldsAddress() => (double)(nint)Replica.Evaluator.Worlds;
@@ -57,32 +61,13 @@ public static unsafe partial class Bridge
     [JSExport]
     public static int SlotCount() => Replica.Evaluator.Count;
 
+    /// <summary>Where the bytes that tell what is seen begin, one a slot: <see cref="Core.Seeing.SightBits"/>.</summary>
+    [JSExport]
+    public static double SightAddress() => (double)(nint)Replica.Sight.Bits;
+
     /// <summary>Computes every world matrix anew; for measuring.</summary>
     [JSExport]
     public static void Sweep() => Replica.Evaluator.Sweep();
-
-    /// <summary>
-    /// The tree in bulk: a line a node, parents before children, siblings in order, with tabs between id, slot, parent's id,
-    /// kind, switches (bits: working 1, final 2, locked 4), look and name. Look is the geometry's key: equal looks share one.
-    /// </summary>
-    [JSExport]
-    public static string Outline()
-    {
-        var text = new StringBuilder();
-        foreach (var node in Replica.Scene.Branch(null).Concat(Replica.Scene.Marks.Select(id => Replica.Scene.Find(id)!)))
-        {
-            var s = node.Switches;
-            text.Append(node.Id).Append('\t')
-                .Append(Replica.Evaluator.SlotOf(node.Id)).Append('\t')
-                .Append(node.Parent).Append('\t')
-                .Append(node.Kind switch { NodeKind.Shape => "shape", NodeKind.Mesh => "mesh", NodeKind.Group => "group", NodeKind.Light => "light", NodeKind.Mark => "mark", _ => "camera" }).Append('\t')
-                .Append((s.Working ? 1 : 0) | (s.Final ? 2 : 0) | (s.Locked ? 4 : 0)).Append('\t')
-                .Append(node.Geometry).Append('\t')
-                .Append(node.Name).Append('\n');
-        }
-
-        return text.ToString();
-    }
 
     /// <summary>A node for the panels; empty when it is gone. While an edit is tried, its placement is the tried one.</summary>
     [JSExport]
@@ -95,7 +80,7 @@ public static unsafe partial class Bridge
         }
 
         node = Tried(id) ?? node;
-        var world = Replica.Evaluator.WorldOf(id);
+        var world = node.Kind == NodeKind.Collection ? Affine.Identity : Replica.Evaluator.WorldOf(id);
         var bounds = Extents.GeometryOf(scene, node)?.OwnBounds;
         return Write(
             new NodeAnswer(
@@ -117,7 +102,7 @@ public static unsafe partial class Bridge
         for (var i = 0; i < wanted.Length; i++)
         {
             var node = Tried(wanted[i]) ?? Replica.Scene.Find(wanted[i]);
-            var at = node is null ? new Vec3(double.NaN, double.NaN, double.NaN) : Replica.Evaluator.WorldOf(node.Id).Point(node.Placement.Pivot);
+            var at = node is null or { Kind: NodeKind.Collection } ? new Vec3(double.NaN, double.NaN, double.NaN) : Replica.Evaluator.WorldOf(node.Id).Point(node.Placement.Pivot);
             (pivots[3 * i], pivots[3 * i + 1], pivots[3 * i + 2]) = (at.X, at.Y, at.Z);
         }
 
@@ -178,7 +163,7 @@ public static unsafe partial class Bridge
         var bounds = Bounds.Empty;
         foreach (var id in CoreJson.Read(ids, CoreJson.Default.StringArray))
         {
-            if (draft.Find(id) is { } node)
+            if (draft.Find(id) is { Kind: not NodeKind.Collection } node)
             {
                 bounds = bounds.With(Extents.OfBranch(draft, node, Affine.Identity));
                 bounds = bounds.With(draft.World(node).Point(node.Placement.Pivot));

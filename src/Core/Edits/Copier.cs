@@ -69,6 +69,7 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool linked)
         {
             var isTop = node.Id == top.Id;
             var copyId = isTop ? id : ids[node.Id] = Seats.NewId(draft, $"{id}-{++number}");
+            draft.Origins[copyId] = draft.Origins.GetValueOrDefault(node.Id, node.Id);
             draft.Put(node with
             {
                 Id = copyId,

@@ -59,6 +59,9 @@ public abstract record Edit
     /// <exception cref="Refusal">The edit cannot be done; the draft is to be thrown away.</exception>
     public abstract void ApplyTo(SceneDraft draft);
 
+    /// <summary>What the edit would do besides what it says, as a sentence said beforehand; null: nothing.</summary>
+    public virtual string? Foretell(IScene scene) => null;
+
     /// <summary>The same edit of other nodes; for edits that can be repeated from copy to copy.</summary>
     /// <exception cref="Refusal">not-understood: it is not one of those.</exception>
     internal virtual Edit Of(IReadOnlyList<string> nodes) =>

@@ -32,6 +32,13 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
         Ranks.Seat(draft, edited, Parent, Index);
     }
 
+    public override string? Foretell(IScene scene)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        var below = Nodes.Where(id => scene.Find(id) is not null).Sum(id => scene.Branch(id).Count() - 1);
+        return below == 0 ? null : $"{(below == 1 ? "1 object rides" : $"{below} objects ride")} along.";
+    }
+
     public override string Say(Speaker say) =>
         (Parent is null ? $"Took {say.Names(Nodes)} out" : $"Put {say.Names(Nodes)} under {say.Name(Parent)}")
         + (Keep == Keep.Numbers ? ", numbers kept" : "");

@@ -41,6 +41,37 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
         }
     }
 
+    public override string? Foretell(IScene scene)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        var gone = Nodes.Where(id => scene.Find(id) is not null)
+            .SelectMany(id => Children == RemovedChildren.Lift ? [scene.Find(id)!] : scene.Branch(id))
+            .DistinctBy(n => n.Id)
+            .ToDictionary(n => n.Id);
+        List<string> parts = [];
+        void Add(int count, string one, string many)
+        {
+            if (count > 0)
+            {
+                parts.Add(count == 1 ? one : string.Format(System.Globalization.CultureInfo.InvariantCulture, many, count));
+            }
+        }
+
+        var riding = gone.Count - Nodes.Distinct().Count(gone.ContainsKey);
+        Add(riding, "what rides on it goes too: 1 object", "what rides along goes too: {0} objects");
+        var marks = scene.Marks.Select(id => scene.Find(id)!).Where(m => m.Parent is not null && gone.ContainsKey(m.Parent) && !gone.ContainsKey(m.Id)).ToList();
+        Add(marks.Count, $"the mark {Speaker.Quoted(marks.FirstOrDefault()?.Name ?? "")} stays where it is and follows nothing any more", "{0} marks stay where they are and follow nothing any more");
+        var shared = gone.Values.Where(n => n.Shares is not null).Select(n => n.Shares!).Distinct().ToHashSet();
+        var sharing = shared.Count == 0 ? 0 : scene.Branch(null).Count(n => n.Shares is { } key && shared.Contains(key) && !gone.ContainsKey(n.Id));
+        Add(sharing, "1 other shares its shape and keeps it", "{0} others share the shape and keep it");
+        Add(gone.Values.Count(n => n.Kind == NodeKind.Camera), "a camera is among them", "{0} cameras are among them");
+        var emptied = gone.Values.Where(n => n.Kind == NodeKind.Collection).Select(n => n.Id).ToHashSet();
+        Add(emptied.Count == 0 ? 0 : scene.Branch(null).Count(n => n.Collections.Any(emptied.Contains)), "its 1 member stays in the scene", "the {0} members stay in the scene");
+        var ruled = scene.AllCollections().Where(c => c.Rule?.Under is { } under && gone.ContainsKey(under) && !gone.ContainsKey(c.Id)).ToList();
+        Add(ruled.Count, $"the rule of {Speaker.Quoted(ruled.FirstOrDefault()?.Name ?? "")} then fits nothing", "the rules of {0} collections then fit nothing");
+        return parts.Count == 0 ? null : char.ToUpperInvariant(parts[0][0]) + string.Join("; ", parts)[1..] + ".";
+    }
+
     public override string Say(Speaker say) => Children == RemovedChildren.Lift
         ? $"Removed {say.Names(Nodes)}, children lifted"
         : $"Removed {say.NamesWithBranches(Nodes)}";

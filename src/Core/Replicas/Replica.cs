@@ -1,6 +1,7 @@
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Seeing;
 using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Replicas;
@@ -9,9 +10,11 @@ namespace CalmPivot.Core.Replicas;
 public sealed record Pending(long Ticket, IReadOnlyList<Edit> Edits, string Sentence, Change Change);
 
 /// <summary>What of a page's pictures and lists is out of date after a replica changed.</summary>
-public sealed record Stale(bool Worlds, bool Outline, IReadOnlyList<string> Looks)
+/// <param name="Outline">The tree itself: what came, went or changed its seat.</param>
+/// <param name="Rows">Lines of the tree that say something else than before.</param>
+public sealed record Stale(bool Worlds, bool Outline, IReadOnlyList<string> Rows, IReadOnlyList<string> Looks)
 {
-    public static readonly Stale Nothing = new(false, false, []);
+    public static readonly Stale Nothing = new(false, false, [], []);
 }
 
 /// <summary>
@@ -27,11 +30,14 @@ public sealed class Replica : IDisposable
     {
         Scene = scene;
         Evaluator = new Evaluator(scene);
+        Sight = new Sight(scene, Evaluator);
     }
 
     public SceneDocument Scene { get; }
 
     public Evaluator Evaluator { get; }
+
+    public Sight Sight { get; }
 
     public IReadOnlyList<Pending> Unanswered => _pending;
 
@@ -84,11 +90,12 @@ public sealed class Replica : IDisposable
 
     private static Stale StaleOf(Change change)
     {
-        const NodeFields Outline = NodeFields.Existence | NodeFields.Name | NodeFields.Seat | NodeFields.Switches | NodeFields.Shape
-            | NodeFields.Collections | NodeFields.Label | NodeFields.Rule;
-        const NodeFields Looks = NodeFields.Existence | NodeFields.Shape | NodeFields.Material | NodeFields.Lens | NodeFields.Switches;
+        const NodeFields Outline = NodeFields.Existence | NodeFields.Seat;
+        const NodeFields Rows = NodeFields.Name | NodeFields.Switches | NodeFields.Shape | NodeFields.Collections | NodeFields.Label | NodeFields.Rule;
+        const NodeFields Looks = NodeFields.Existence | NodeFields.Shape | NodeFields.Material | NodeFields.Lens;
         var fields = NodeFields.None;
         var looks = new List<string>();
+        var rows = new List<string>();
         foreach (var node in change.Nodes)
         {
             var written = node.Written();
@@ -97,9 +104,14 @@ public sealed class Replica : IDisposable
             {
                 looks.Add(node.Id);
             }
+
+            if ((written & Rows) != 0)
+            {
+                rows.Add(node.Id);
+            }
         }
 
-        return new(true, (fields & Outline) != 0, looks);
+        return new(true, (fields & Outline) != 0, rows, looks);
     }
 
     private Pending Prepare(long ticket, IReadOnlyList<Edit> edits)
@@ -142,12 +154,17 @@ public sealed class Replica : IDisposable
 
         dropped = refusals;
         var stale = all.Select(StaleOf).ToList();
-        return new(true, stale.Any(s => s.Outline), [.. stale.SelectMany(s => s.Looks).Distinct()]);
+        return new(
+            true,
+            stale.Any(s => s.Outline),
+            [.. stale.SelectMany(s => s.Rows).Distinct()],
+            [.. stale.SelectMany(s => s.Looks).Distinct()]);
     }
 
     private void Apply(Change change)
     {
         Scene.Apply(change);
         Evaluator.Update(change);
+        Sight.Update(change);
     }
 }

@@ -24,6 +24,9 @@ public sealed class SceneDraft(IScene below) : IScene
     /// <summary>Points that edits work about, found once and kept for the length of a drag.</summary>
     public Dictionary<string, Vec3> KnownCentres { get; init; } = [];
 
+    /// <summary>What new nodes were copied from, for showing them before they are kept.</summary>
+    public Dictionary<string, string> Origins { get; } = [];
+
     public IEnumerable<KeyValuePair<string, Node?>> Written => _written;
 
     public Node? Find(string id) => _written.TryGetValue(id, out var node) ? node : below.Find(id);

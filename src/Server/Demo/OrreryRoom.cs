@@ -35,6 +35,10 @@ internal static class OrreryRoom
         room.Camera("Wide camera", new(6.4, 3.3, 7.6), new(-13.5, 39, 0), 36);
         room.Mark("Chart place", new(new(2.9, 0.764, 2.2), Vec3.UnitY, new(0.81, 0, 0.59)));
         room.Mark("Tube line", new(Node: "tube"), follow: true);
+        Scaffold(room);
+        room.Edit(new Gather("Scaffold", "scaffold", Color: "#4F7A94", Nodes: ["scaffold-tower"]));
+        room.Edit(new Gather("Set dressing", "set-dressing", Color: "#A8576B", Nodes: ["star-globe", "book", "chart", "desk-lamp", "stool", "finder-target"]));
+        room.Edit(new Gather("Brass parts", "brass-parts", Color: Brass, Rule: new(Material: Brass)));
         room.Camera("Orrery camera", new(1.9, 1.9, 3.4), new(-17, 26, 0), 40);
         return room.Scene;
     }
@@ -169,6 +173,23 @@ internal static class OrreryRoom
             var (s, c) = Degrees.SinCos(120 * i + 20);
             room.Shape($"Stool leg {i + 1}", stool, "cylinder", new(0.13 * c, 0.45, 0.13 * s), Wood, new() { Radius = 0.02, Height = 0.46, Segments = 12 }, new(-12 * s, 0, 12 * c), new(0, 0.23, 0));
         }
+    }
+
+    /// <summary>Left by the painters: two decks between four poles.</summary>
+    private static void Scaffold(Builder room)
+    {
+        var tower = room.Group("Scaffold tower", null, new(-3.1, 0, -3.3), new(0, 42, 0));
+        foreach (var (name, x, z) in new[] { ("front left", -1, 1), ("front right", 1, 1), ("back left", -1, -1), ("back right", 1, -1) })
+        {
+            room.Shape($"Scaffold pole {name}", tower, "cylinder", new(0.8 * x, 0, 0.35 * z), Slate, new() { Radius = 0.03, Height = 2.9, Segments = 12 }, pivot: new(0, -1.45, 0));
+        }
+
+        foreach (var (name, height) in new[] { ("lower", 1.1), ("upper", 2.2) })
+        {
+            room.Shape($"Scaffold deck {name}", tower, "box", new(0, height, 0), Wood, new() { Size = [1.8, 0.05, 0.72] }, pivot: new(0, -0.025, 0));
+        }
+
+        room.Shape("Scaffold brace", tower, "cylinder", new(-0.8, 0.1, 0.39), Slate, new() { Radius = 0.02, Height = 1.86, Segments = 10 }, new(0, 0, -58), new(0, -0.93, 0));
     }
 
     private static void Lights(Builder room)

@@ -14,12 +14,44 @@ public interface IScenePush
 /// <summary>A scene's new name and unit.</summary>
 public sealed record DescribedPush(long Revision, string Name, string Unit);
 
-/// <summary>Pages join the scene they show.</summary>
+/// <summary>What another page has picked, in picking order; nothing once it has left.</summary>
+public sealed record PickedPush(string Page, IReadOnlyList<string> Nodes);
+
+/// <summary>Pages join the scene they show, and tell each other what is picked there.</summary>
 public sealed class SceneHub : Hub
 {
-    public Task Join(string scene) => Groups.AddToGroupAsync(Context.ConnectionId, scene);
+    /// <summary>More would not be told apart, and pages are told at every pick.</summary>
+    private const int MostPicked = 500;
 
-    public Task Leave(string scene) => Groups.RemoveFromGroupAsync(Context.ConnectionId, scene);
+    private const string Joined = "scene";
+
+    public async Task Join(string scene)
+    {
+        Context.Items[Joined] = scene;
+        await Groups.AddToGroupAsync(Context.ConnectionId, scene);
+
+        // Those who are here already say again what they have picked.
+        await Clients.OthersInGroup(scene).SendAsync("joined");
+    }
+
+    public async Task Leave(string scene)
+    {
+        await Groups.RemoveFromGroupAsync(Context.ConnectionId, scene);
+        await Picked(scene, []);
+    }
+
+    public Task Picked(string scene, string[] nodes) =>
+        Clients.OthersInGroup(scene).SendAsync("picked", new PickedPush(Context.ConnectionId, [.. nodes.Take(MostPicked)]));
+
+    public override async Task OnDisconnectedAsync(Exception? exception)
+    {
+        if (Context.Items.TryGetValue(Joined, out var scene))
+        {
+            await Picked((string)scene!, []);
+        }
+
+        await base.OnDisconnectedAsync(exception);
+    }
 }
 
 internal sealed class ScenePush(IHubContext<SceneHub> hub) : IScenePush

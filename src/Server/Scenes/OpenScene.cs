@@ -7,6 +7,7 @@ using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
+using CalmPivot.Core.Words;
 using CalmPivot.Server.Api;
 using CalmPivot.Server.Push;
 using CalmPivot.Server.Store;
@@ -72,7 +73,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         {
             var (change, sentence) = Batch.Run(_document, edits);
             CheckSeen(change, seen);
-            return (change, sentence, edits, []);
+            return (change, sentence, edits, BlobsOf(change));
         },
         by);
 
@@ -223,7 +224,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
     /// <summary>What a step brings back may have been cleared since.</summary>
     private async Task CheckStored(Change restored)
     {
-        var returning = restored.Nodes.Where(n => n.Before is null).Select(n => n.After!).ToList();
+        var returning = restored.Nodes.Where(n => n.After is not null && (n.Before is null || n.After.Geometry != n.Before.Geometry)).Select(n => n.After!).ToList();
         var missing = await store.Missing(Id, returning);
         if (missing is not null)
         {
@@ -256,12 +257,18 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         {
             if (before is not null && _nodeRevisions.TryGetValue(id, out var revision) && revision > seen)
             {
+                var last = _history.Steps.LastOrDefault(s => s.Standing && s.Writes.Any(w => w.Node == id))?.Sentence;
+                var present = before.Kind == NodeKind.Collection ? "" : $" It stands at {new Speaker(_document).Lengths3(before.Placement.Position)} now.";
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
-                    $"“{before.Name}” has been changed meanwhile, so this edit was not made. Look at it as it is now, and make the edit again.");
+                    $"“{before.Name}” has been changed meanwhile{(last is null ? "" : $" (“{last}”)")}, so this edit was not made.{present} Make it again if you still want it.");
             }
         }
     }
+
+    /// <summary>Geometry that edits made is stored with the step that uses it.</summary>
+    private static List<Blob> BlobsOf(Change change) =>
+        [.. change.Made.Select(made => new Blob(made.Key, BlobStore.GeometryType, GeometryBinary.Write(made.Value)))];
 
     private StepAnswer AnswerOf(Change change, Step step, IReadOnlyList<string> picked, Guid? key)
     {

@@ -193,7 +193,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         }
 
         await BlobStore.Write(connection, scene.Id, commit.Blobs);
-        await LinkBlobs(connection, scene.Id, change.Nodes.Where(n => n.Before is null).Select(n => n.After!));
+        await LinkBlobs(connection, scene.Id, change.Nodes.Where(n => n.After is not null && (n.Before is null || n.After.Geometry != n.Before.Geometry)).Select(n => n.After!));
         if (removed.Length > 0)
         {
             await connection.Run("delete from nodes where scene_id = @scene and id = any(@ids)", ("scene", scene.Id), ("ids", removed));

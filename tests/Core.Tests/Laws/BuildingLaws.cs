@@ -135,5 +135,47 @@ public sealed class BuildingLaws
         },
         iter: 300);
 
+    [Fact]
+    public void The_flat_sight_says_the_same_as_the_reasons() => Gen.Select(Scenes, Edits.Array[15]).Sample(
+        (scene, edits) =>
+        {
+            using var evaluator = new Evaluator(scene);
+            var sight = new Sight(scene, evaluator);
+            foreach (var edit in edits.Append(new LockNodes(["set"], true)).Append(new Draw(["sub", "b"], DrawnAs.Wire)))
+            {
+                try
+                {
+                    var change = scene.Keep(edit);
+                    evaluator.Update(change);
+                    sight.Update(change);
+                }
+                catch (Refusal)
+                {
+                }
+
+                foreach (var node in scene.Branch(null))
+                {
+                    var (bits, seen) = (sight.Of(node.Id), Seen.Of(scene, node));
+                    Assert.Equal(seen.Working, bits.HasFlag(SightBits.Working));
+                    Assert.Equal(seen.Final, bits.HasFlag(SightBits.Final));
+                    Assert.Equal(node.Switches.Locked || Membership.LockOf(scene, node) is not null, bits.HasFlag(SightBits.Locked));
+                    Assert.False(bits.HasFlag(SightBits.LeftOut));
+                }
+            }
+        },
+        iter: 200);
+
+    [Fact]
+    public void Isolation_leaves_out_all_but_the_chosen() => Gen.Select(Scenes, Some.Of(Ids), Gen.Bool).Sample((scene, id, withBranch) =>
+    {
+        using var evaluator = new Evaluator(scene);
+        var sight = new Sight(scene, evaluator);
+        sight.Isolate([id], withBranch);
+        var shown = withBranch ? scene.Branch(id).Select(n => n.Id).ToHashSet() : [id];
+        Assert.All(scene.Branch(null), n => Assert.Equal(!shown.Contains(n.Id), sight.Of(n.Id).HasFlag(SightBits.LeftOut)));
+        sight.Isolate([], withBranch);
+        Assert.All(scene.Branch(null), n => Assert.False(sight.Of(n.Id).HasFlag(SightBits.LeftOut)));
+    });
+
     private static List<Node> Stored(SceneDocument scene) => [.. scene.Nodes.OrderBy(n => n.Id, StringComparer.Ordinal)];
 }

@@ -3,6 +3,7 @@ using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Trials;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 
@@ -80,6 +81,17 @@ public sealed class CopyStories
         _scene.Keep(new Duplicate(["chair"], 1, [new Mirror([], Vec3.UnitX, new WorldSpace(), new AboutZero())], Ids: Ids(1)));
         Some.Near(new Vec3(-3, 0, 0), _scene.World("copy0").Offset);
         Assert.True(_scene.World("copy0").Linear.Determinant < 0);
+    }
+
+    [Fact]
+    public void Copies_are_shown_before_they_are_made_with_the_way_from_their_original()
+    {
+        var draft = Batch.Draft(_scene, [new Duplicate(["chair"], 2, [new Move([], new(1, 0, 0), new WorldSpace())])]);
+        var ghosts = Ghost.Of(_scene, draft);
+        Assert.Equal(["chair", "cushion", "chair", "cushion"], ghosts.Select(g => g.LooksLike));
+        Assert.Equal([new Vec3(3, 0, 0), null, new Vec3(3, 0, 0), null], ghosts.Select(g => g.From));
+        Assert.Equal([4, 4, 5, 5], ghosts.Select(g => g.Pivot.X));
+        Assert.Equal(3, _scene.Count);
     }
 
     [Fact]

@@ -143,6 +143,21 @@ public sealed class GroupStories
         Assert.Contains("1 to 9 figures", _scene.Refused(new RenameMany(["lamp"], From: 1, Digits: 40)).Message, StringComparison.Ordinal);
     }
 
+    [Fact]
+    public void What_removing_would_do_is_said_first()
+    {
+        _scene.Keep(
+            new CreateMark("Seat", new(Node: "left"), "mark", Follow: true),
+            new Duplicate(["right"], 1, Linked: true, Ids: [["twin"]]),
+            new PutUnder(["twin"], null),
+            new Gather("Old", "old", Rule: new(Under: "desk")));
+        Assert.Equal(
+            "What rides along goes too: 2 objects; the mark Seat stays where it is and follows nothing any more; 1 other shares its shape and keeps it; the rule of Old then fits nothing.",
+            new Remove(["desk"]).Foretell(_scene));
+        Assert.Null(new Remove(["shelf"]).Foretell(_scene));
+        Assert.Equal("2 objects ride along.", new PutUnder(["desk"], "lamp").Foretell(_scene));
+    }
+
     private Dictionary<string, Affine> Worlds() => _scene.Nodes.ToDictionary(n => n.Id, n => _scene.World(n.Id));
 
     private void CheckWorlds(Dictionary<string, Affine> worlds)

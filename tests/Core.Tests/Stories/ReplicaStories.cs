@@ -57,9 +57,13 @@ public sealed class ReplicaStories : IDisposable
     }
 
     [Fact]
-    public void Names_and_switches_make_the_outline_stale_and_shapes_the_looks()
+    public void What_is_out_of_date_is_told_line_by_line()
     {
-        Assert.True(_page.Keep([new Rename("a", "other")]).Stale.Outline);
+        var renamed = _page.Keep([new Rename("a", "other")]).Stale;
+        Assert.False(renamed.Outline);
+        Assert.Equal(["a"], renamed.Rows);
+        Assert.Equal(["b"], _page.Keep([new See(["b"], Working: false)]).Stale.Rows);
+        Assert.True(_page.Keep([new PutUnder(["b"], null, 0)]).Stale.Outline);
         Assert.False(_page.Keep([Move("a", 1)]).Stale.Outline);
         Assert.Equal(["b"], _page.Keep([new SetShape("b", new() { Size = [1, 1, 1] })]).Stale.Looks);
     }

@@ -1,0 +1,143 @@
+using System.Runtime.InteropServices.JavaScript;
+using System.Text;
+using System.Text.Json;
+using CalmPivot.Core;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Seeing;
+using CalmPivot.Core.Trials;
+using CalmPivot.Core.Wire;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Browser;
+
+/// <summary>What the page asks about the tree, about collections and about what is seen.</summary>
+public static unsafe partial class Bridge
+{
+    /// <summary>
+    /// The tree in bulk: a line a node, parents before children, siblings in order, then the collections and the marks. With
+    /// tabs between id, slot, parent's id, kind, bits (working 1, final 2, locked 4, drawn 8 and 16, closed 32, has a rule
+    /// 64, has a note 128), geometry, what it shares its shape by, colour, collections and name.
+    /// </summary>
+    [JSExport]
+    public static string Outline() => Lines(Replica.Scene.All());
+
+    /// <summary>Some lines of the tree, where these nodes still are.</summary>
+    [JSExport]
+    public static string OutlineOf(string ids) =>
+        Lines(CoreJson.Read(ids, CoreJson.Default.StringArray).Select(Replica.Scene.Find).OfType<Node>());
+
+    /// <summary>Shows only some nodes for now; none: all.</summary>
+    [JSExport]
+    public static void Isolate(string ids, bool withBranch) =>
+        Replica.Sight.Isolate(CoreJson.Read(ids, CoreJson.Default.StringArray), withBranch);
+
+    /// <summary>Why a node is hidden, link by link, and the collections that it is in.</summary>
+    [JSExport]
+    public static string WhySeen(string id)
+    {
+        var scene = Replica.Scene;
+        if (scene.Find(id) is not { } node)
+        {
+            return "";
+        }
+
+        var seen = Seen.Of(scene, node);
+        return Write(
+            new SeenAnswer(
+                seen.Working,
+                seen.Final,
+                seen.Reasons,
+                [.. Membership.Of(scene, node).Select(c => new MembershipAnswer(c.Id, !node.Collections.Contains(c.Id)))]),
+            BridgeJson.Default.SeenAnswer);
+    }
+
+    /// <summary>The members of a collection with those of the collections in it, in the order of the tree.</summary>
+    [JSExport]
+    public static string MembersOf(string id, bool withInner)
+    {
+        var scene = Replica.Scene;
+        var collections = scene.Find(id) is not { Kind: NodeKind.Collection } collection ? [] : withInner ? scene.Branch(id).ToList() : [collection];
+        return Write([.. scene.Branch(null).Where(n => collections.Exists(c => Membership.IsMember(scene, n, c))).Select(n => n.Id)], BridgeJson.Default.StringArray);
+    }
+
+    /// <summary>A rule in words: "shapes named “Rod*”".</summary>
+    [JSExport]
+    public static string RuleInWords(string id) =>
+        Replica.Scene.Find(id)?.Rule is { } rule ? new Speaker(Replica.Scene).RuleInWords(rule) : "";
+
+    /// <summary>The nodes that share a node's shape, itself included.</summary>
+    [JSExport]
+    public static string LinkedWith(string id) =>
+        Write([.. Replica.Scene.Find(id) is { } node ? Linked.With(Replica.Scene, node).Select(n => n.Id) : []], BridgeJson.Default.StringArray);
+
+    /// <summary>What edits would do before they are made: the copies they would add, and what they would do besides.</summary>
+    [JSExport]
+    public static string Foresee(string edits) => Answer(() =>
+    {
+        var read = CoreJson.Read(edits, CoreJson.Default.EditArray);
+        var draft = Batch.Draft(Replica.Scene, read);
+        var foretold = string.Join(" ", read.Select(e => e.Foretell(Replica.Scene)).OfType<string>());
+        return Write(
+            new ForeseenAnswer(
+                [.. Ghost.Of(Replica.Scene, draft).Select(g => new GhostAnswer(g.LooksLike, g.World.ToArray(), g.From?.ToArray(), g.Pivot.ToArray()))],
+                foretold.Length == 0 ? null : foretold),
+            BridgeJson.Default.ForeseenAnswer);
+    });
+
+    /// <summary>The first of the new names that a renaming of many would give.</summary>
+    [JSExport]
+    public static string NamesAfter(string edit, int most) => Answer(() => Write(
+        [.. ((RenameMany)CoreJson.Read(edit, CoreJson.Default.Edit)).NamesIn(new SceneDraft(Replica.Scene)).Take(most).Select(n => n.Name)],
+        BridgeJson.Default.StringArray));
+
+    /// <summary>Nodes with all that rides on them, as text for the clipboard.</summary>
+    [JSExport]
+    public static string CopyAsText(string ids) => Answer(() => Write(
+        [SceneText.Write(new SceneDraft(Replica.Scene), CoreJson.Read(ids, CoreJson.Default.StringArray))],
+        BridgeJson.Default.StringArray));
+
+    /// <summary>How many nodes at the top a copied text holds; refused where it holds something else.</summary>
+    [JSExport]
+    public static string TopsOfText(string text) => Answer(() => $"{{\"tops\":{SceneText.Read(text).Worlds.Length}}}");
+
+    /// <summary>Whether node edits of one kind are many: how many nodes ride on these, themselves left out.</summary>
+    [JSExport]
+    public static int CountBelow(string ids) =>
+        CoreJson.Read(ids, CoreJson.Default.StringArray).Where(id => Replica.Scene.Find(id) is not null).Sum(id => Replica.Scene.Branch(id).Count() - 1);
+
+    private static string Lines(IEnumerable<Node> nodes)
+    {
+        var text = new StringBuilder();
+        foreach (var node in nodes)
+        {
+            var s = node.Switches;
+            var label = node.Label;
+            var bits = (s.Working ? 1 : 0) | (s.Final ? 2 : 0) | (s.Locked ? 4 : 0) | (int)s.Drawn << 3
+                | (label.Closed ? 32 : 0) | (node.Rule is null ? 0 : 64) | (label.Note is null ? 0 : 128);
+            text.Append(node.Id).Append('\t')
+                .Append(Replica.Evaluator.SlotOf(node.Id)).Append('\t')
+                .Append(node.Parent).Append('\t')
+                .Append(WordOf(node.Kind)).Append('\t')
+                .Append(bits).Append('\t')
+                .Append(node.Geometry).Append('\t')
+                .Append(node.Shares).Append('\t')
+                .Append(label.Color).Append('\t')
+                .AppendJoin(',', node.Collections).Append('\t')
+                .Append(node.Name).Append('\n');
+        }
+
+        return text.ToString();
+    }
+
+    private static string WordOf(NodeKind kind) => kind switch
+    {
+        NodeKind.Shape => "shape",
+        NodeKind.Mesh => "mesh",
+        NodeKind.Group => "group",
+        NodeKind.Light => "light",
+        NodeKind.Mark => "mark",
+        NodeKind.Collection => "collection",
+        _ => "camera",
+    };
+}

@@ -1,0 +1,183 @@
+using System.Runtime.CompilerServices;
+using CalmPivot.Core.Evaluation;
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.Seeing;
+
+/// <summary>What is seen of a node, as one byte.</summary>
+[Flags]
+public enum SightBits : byte
+{
+    None = 0,
+
+    /// <summary>Seen in the working view, as far as switches and collections go.</summary>
+    Working = 1,
+    Final = 2,
+
+    /// <summary>Locked itself or by a collection.</summary>
+    Locked = 4,
+
+    /// <summary>Two bits: how it is drawn, the coarsest of its own, what carries it and its collections.</summary>
+    Drawn = 24,
+
+    /// <summary>Isolation leaves it out.</summary>
+    LeftOut = 32,
+
+    /// <summary>Locked by a collection, which holds for all that it carries.</summary>
+    LockedBranch = 64,
+}
+
+/// <summary>
+/// What is seen of every node, on flat memory by the slots of the evaluator: one walk down the tree, where each node goes
+/// by what was found of the one that carries it. A switch of a collection looks at each node once and at no text.
+/// </summary>
+public sealed unsafe class Sight
+{
+    private readonly SceneDocument _scene;
+    private readonly Evaluator _evaluator;
+    private readonly Dictionary<string, int> _places = [];
+    private readonly List<Node[]> _classes = [];
+    private readonly HashSet<string> _isolated = [];
+    private Node[] _order = [];
+    private int[] _slots = [];
+    private int[] _parents = [];
+    private int[] _classOf = [];
+    private byte[] _bits = [];
+    private bool _withBranch;
+
+    public Sight(SceneDocument scene, Evaluator evaluator)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(evaluator);
+        (_scene, _evaluator) = (scene, evaluator);
+        Rebuild();
+        Sweep();
+    }
+
+    /// <summary>Where the bytes begin, one a slot; ask anew after every change.</summary>
+    public byte* Bits => (byte*)Unsafe.AsPointer(ref _bits[0]);
+
+    public SightBits Of(string id) => _evaluator.SlotOf(id) is >= 0 and var slot ? (SightBits)_bits[slot] : SightBits.None;
+
+    /// <summary>Shows only some nodes for now, with or without what they carry; none: all.</summary>
+    public void Isolate(IEnumerable<string> ids, bool withBranch)
+    {
+        _isolated.Clear();
+        _isolated.UnionWith(ids);
+        _withBranch = withBranch;
+        Sweep();
+    }
+
+    /// <summary>Follows a change that the scene and the evaluator have followed before.</summary>
+    public void Update(Change change)
+    {
+        ArgumentNullException.ThrowIfNull(change);
+        if (ChangesMembership(change))
+        {
+            Rebuild();
+        }
+        else
+        {
+            foreach (var (id, _, after) in change.Nodes)
+            {
+                if (_places.TryGetValue(id, out var at))
+                {
+                    _order[at] = after!;
+                }
+            }
+        }
+
+        Sweep();
+    }
+
+    private bool ChangesMembership(Change change)
+    {
+        const NodeFields Always = NodeFields.Existence | NodeFields.Seat | NodeFields.Collections | NodeFields.Rule;
+        const NodeFields ByRule = NodeFields.Name | NodeFields.Material | NodeFields.Shape;
+        var rules = _scene.AllCollections().Any(c => c.Rule is not null);
+        return change.Nodes.Any(n => (n.Written() & (rules ? Always | ByRule : Always)) != 0);
+    }
+
+    private void Rebuild()
+    {
+        _order = [.. _scene.Branch(null), .. _scene.Marks.Select(id => _scene.Find(id)!)];
+        (_slots, _parents, _classOf) = (new int[_order.Length], new int[_order.Length], new int[_order.Length]);
+        _bits = GC.AllocateArray<byte>(Math.Max(1, _evaluator.Count), pinned: true);
+        _places.Clear();
+        _classes.Clear();
+        _classes.Add([]);
+        var collections = _scene.AllCollections().ToList();
+        var rules = collections.Exists(c => c.Rule is not null);
+        var known = new Dictionary<string, int> { [""] = 0 };
+        for (var i = 0; i < _order.Length; i++)
+        {
+            var node = _order[i];
+            _places[node.Id] = i;
+            _slots[i] = _evaluator.SlotOf(node.Id);
+            _parents[i] = node.Parent is { } parent ? _evaluator.SlotOf(parent) : -1;
+            if (!rules && node.Collections.IsEmpty)
+            {
+                continue;
+            }
+
+            // Few different sets of memberships are shared by many nodes.
+            var of = Membership.Of(_scene, node).ToArray();
+            var key = string.Join(' ', of.Select(c => c.Id));
+            if (!known.TryGetValue(key, out _classOf[i]))
+            {
+                known[key] = _classOf[i] = _classes.Count;
+                _classes.Add(of);
+            }
+        }
+    }
+
+    private void Sweep()
+    {
+        var classes = _classes.ConvertAll(ClassBits);
+        var isolating = _isolated.Count > 0;
+        for (var i = 0; i < _order.Length; i++)
+        {
+            var node = _order[i];
+            var switches = node.Switches;
+            var above = _parents[i] < 0 ? (byte)(SightBits.Working | SightBits.Final | SightBits.LeftOut) : _bits[_parents[i]];
+            var of = classes[_classOf[i]];
+            var own = (switches.Working ? 1 : 0) | (switches.Final ? 2 : 0);
+            var bits = own & above & of & 3;
+            var locked = (above | of) & (int)SightBits.LockedBranch;
+            bits |= locked | (locked != 0 || switches.Locked ? (int)SightBits.Locked : 0);
+            bits |= Math.Max((int)switches.Drawn << 3, Math.Max(above & (int)SightBits.Drawn, of & (int)SightBits.Drawn));
+            if (isolating && node.Kind != NodeKind.Mark && !_isolated.Contains(node.Id) && !(_withBranch && (above & (int)SightBits.LeftOut) == 0))
+            {
+                bits |= (int)SightBits.LeftOut;
+            }
+
+            _bits[_slots[i]] = (byte)bits;
+        }
+    }
+
+    /// <summary>What the collections of some nodes make of them, by the collections as they are now.</summary>
+    private int ClassBits(Node[] collections)
+    {
+        if (collections.Length == 0)
+        {
+            return 3;
+        }
+
+        var bits = 0;
+        var drawn = 0;
+        foreach (var collection in collections)
+        {
+            var on = 3;
+            foreach (var around in _scene.Ancestors(collection).Prepend(_scene.Find(collection.Id)!))
+            {
+                on &= (around.Switches.Working ? 1 : 0) | (around.Switches.Final ? 2 : 0);
+                bits |= around.Switches.Locked ? (int)SightBits.LockedBranch : 0;
+                drawn = Math.Max(drawn, (int)around.Switches.Drawn << 3);
+            }
+
+            bits |= on;
+        }
+
+        return bits | drawn;
+    }
+}
