@@ -336,6 +336,17 @@ public static unsafe partial class Bridge
         return Keep([.. edits]);
     });
 
+    /// <summary>Ends the trial and makes its edit of a copy; the original stays where it was.</summary>
+    /// <param name="ids">The ids of the copies, in the order of what is tried.</param>
+    [JSExport]
+    public static string KeepTrialAsCopy(string ids) => Answer(() =>
+    {
+        var trial = _trial ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
+        var edits = trial.AsCopy(CoreJson.Read(ids, CoreJson.Default.StringArray));
+        PutBack();
+        return Keep([.. edits]);
+    });
+
     /// <summary>Ends the trial with everything as it was.</summary>
     [JSExport]
     public static void PutBack()

@@ -10,6 +10,10 @@ import { SettingsDialog } from './panels/settings/SettingsDialog';
 import { ShapePanel } from './panels/shape/ShapePanel';
 import { StepsPanel } from './panels/steps/StepsPanel';
 import { SurfacePanel } from './panels/surface/SurfacePanel';
+import { GroupPanel } from './panels/group/GroupPanel';
+import { LinksView } from './panels/links/LinksView';
+import { TakesPanel } from './panels/takes/TakesPanel';
+import { SeenPanel } from './panels/why/SeenPanel';
 import { WhyPanel } from './panels/why/WhyPanel';
 import { TopBar } from './panels/topbar/TopBar';
 import { TreePanel } from './panels/tree/TreePanel';
@@ -94,6 +98,7 @@ export function App() {
       <FindAnything stage={now} />
       <SettingsDialog />
       <PivotsCheck />
+      <LinksView />
     </div>
   );
 }
@@ -117,10 +122,13 @@ function Panels() {
       )}
       <PlacementPanel lead={lead} />
       {lead.node.kind !== 'mark' && <PivotPanel lead={lead} />}
+      <GroupPanel lead={lead} />
       <ArrangePanel />
       <ShapePanel lead={lead} />
       <SurfacePanel lead={lead} />
+      <TakesPanel lead={lead} />
       <WhyPanel lead={lead} />
+      <SeenPanel lead={lead} />
     </>
   );
 }

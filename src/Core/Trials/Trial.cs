@@ -185,6 +185,11 @@ public sealed class Trial
 
     public void PutBack() => _preview.PutBack();
 
+    /// <summary>The tried edit, made of copies that are made first.</summary>
+    /// <exception cref="Refusal">not-understood: copies can be moved, rotated, scaled or mirrored.</exception>
+    public IReadOnlyList<Edit> AsCopy(IReadOnlyList<string> ids) =>
+        [new Duplicate(_template.Picked, Ids: [ids]), .. Edits.Select(edit => edit.Of(ids))];
+
     /// <summary>What an edit of this kind would do besides, asked with a usual amount before it is made; null: nothing.</summary>
     public static string? Foretell(IScene scene, Edit template)
     {

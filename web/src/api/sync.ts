@@ -1,4 +1,4 @@
-import { HubConnectionBuilder, LogLevel, type HubConnection } from '@microsoft/signalr';
+import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr';
 import type { Core, Heard, Kept, Stale } from '../core/bridge';
 import { api, OutOfReach, Refused, type StepAnswer } from './client';
 
@@ -9,6 +9,8 @@ export interface SyncEvents {
   state(state: { online: boolean; waiting: number; step?: number }): void;
   described(name: string, unit: string): void;
   reload(): void;
+  /** What another page on the scene has picked; nothing once it has left. */
+  picked(page: string, nodes: string[]): void;
 }
 
 type Job =
@@ -48,6 +50,8 @@ export class Sync {
       this.core.hear({ revision: d.revision, changed: [], removed: [], ticket: null });
       this.events.described(d.name, d.unit);
     });
+    hub.on('picked', (p: { page: string; nodes: string[] }) => this.events.picked(p.page, p.nodes));
+    hub.on('joined', () => this.tellPicked(this.picked));
     hub.onreconnecting(() => this.report(false));
     hub.onreconnected(() => {
       this.report(true);
@@ -61,6 +65,15 @@ export class Sync {
       this.report(false);
     }
   }
+
+  /** Tells the other pages on the scene what is picked here. */
+  tellPicked(nodes: string[]): void {
+    this.picked = nodes.slice(0, 500);
+    if (this.hub?.state === HubConnectionState.Connected)
+      void this.hub.invoke('Picked', this.scene, this.picked).catch(() => undefined);
+  }
+
+  private picked: string[] = [];
 
   close(): void {
     this.closed = true;

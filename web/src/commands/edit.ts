@@ -1,3 +1,4 @@
+import { add, keepPlan, startPlan } from '../state/building';
 import { session } from '../state/session';
 import { get, set } from '../state/store';
 import type { Command } from './command';
@@ -54,16 +55,6 @@ export const editCommands: Command[] = [
     keys: ['Ctrl+Shift+z', 'Ctrl+y'],
     act: () => void session.restore('redo'),
   },
-  { id: 'under', group: 'Edit', says: 'Put under the lead', also: 'parent', keys: ['u'], act: () => putUnderLead() },
-  {
-    id: 'out',
-    group: 'Edit',
-    says: 'Take out',
-    also: 'unparent',
-    keys: ['Shift+u'],
-    not: nothingPicked,
-    act: () => takeOut(),
-  },
   {
     id: 'off',
     group: 'Edit',
@@ -80,7 +71,7 @@ export const editCommands: Command[] = [
     also: 'show unhide everything',
     keys: ['Shift+o'],
     act: () => {
-      const off = get().rows.filter((r) => !r.working);
+      const off = [...get().rows, ...get().collections].filter((r) => !r.working);
       if (off.length > 0) session.keep({ do: 'see', nodes: off.map((r) => r.id), working: true });
       else session.say({ kind: 'info', text: 'Everything is on already.' });
     },
@@ -132,7 +123,7 @@ export const editCommands: Command[] = [
     says: `Add a ${says.toLowerCase()}`.replace('a icoball', 'an icoball'),
     also: `new create ${also ?? ''}`,
     keys: [],
-    act: () => session.add(node),
+    act: () => add(node),
   })),
   ...additions
     .filter(({ node }) => node.kind === 'shape')
@@ -146,27 +137,17 @@ export const editCommands: Command[] = [
     })),
 ];
 
-export function putUnderLead(): void {
-  const { selection } = get();
-  if (selection.length < 2) {
-    session.say({
-      kind: 'info',
-      text: 'Pick what is to go under, then with Ctrl the parent; the parent is picked last.',
-    });
+/** What goes with it, or refers to it, is said first; a second press removes. */
+export function removePicked(): void {
+  const { selection, plan } = get();
+  if (selection.length === 0) return;
+  if (plan?.kind === 'remove') {
+    keepPlan();
     return;
   }
-  session.keep({ do: 'putUnder', nodes: selection.slice(0, -1), parent: selection.at(-1)! });
-}
-
-export function takeOut(): void {
-  const { selection } = get();
-  if (selection.length > 0) session.keep({ do: 'putUnder', nodes: selection, parent: null });
-}
-
-export function removePicked(): void {
-  const { selection } = get();
-  if (selection.length === 0) return;
-  if (session.keep({ do: 'remove', nodes: selection })) session.select([]);
+  startPlan({ kind: 'remove', children: 'with' });
+  // Nothing rides along and nothing refers to it: there is nothing to ask.
+  if (get().foretold === null && get().notice === null) keepPlan();
 }
 
 function switchPicked(): void {

@@ -2,6 +2,7 @@ import { get } from '../state/store';
 import type { Stage } from '../stage/stage';
 import { startsAmount, labelOf, type Chord } from './chords';
 import type { Command } from './command';
+import { buildingCommands } from './building';
 import { editCommands } from './edit';
 import { pageCommands } from './page';
 import { placingCommands } from './placing';
@@ -13,6 +14,7 @@ import { viewCommands } from './view';
 export const commands: Command[] = [
   ...sentenceCommands,
   ...editCommands,
+  ...buildingCommands,
   ...placingCommands,
   ...pickCommands,
   ...viewCommands,

@@ -1,3 +1,4 @@
+import { leavePlan } from '../state/building';
 import { session } from '../state/session';
 import { ownSettings, type Arrangement } from '../state/settings';
 import { get, set } from '../state/store';
@@ -100,6 +101,7 @@ export const pageCommands: Command[] = [
     act: (stage) => {
       const held = stage.views.find((v) => v.handles.dragging);
       if (held) held.handles.putBack();
+      else if (get().plan) leavePlan();
       else if (get().picking) set({ picking: null });
       else if (get().trying) session.putBack();
       else if (get().shadows.length > 0) session.showStep(null);

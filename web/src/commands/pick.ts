@@ -1,5 +1,5 @@
 import { session } from '../state/session';
-import { get, set } from '../state/store';
+import { get, isLocked, isSeen, set } from '../state/store';
 import type { Command } from './command';
 
 const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);
@@ -62,6 +62,35 @@ export const pickCommands: Command[] = [
       const below = get().selection.flatMap((id) => get().children.get(id) ?? []);
       if (below.length > 0) session.select(below);
       else session.say({ kind: 'info', text: 'Nothing rides on what is picked.' });
+    },
+  },
+  {
+    id: 'pick.siblings',
+    group: 'Pick',
+    says: 'Pick the siblings',
+    also: 'select hierarchy beside',
+    keys: [],
+    not: nothingPicked,
+    act: () => {
+      const { selection, byId, children } = get();
+      const lead = selection.at(-1)!;
+      const beside = [...new Set(selection.flatMap((id) => children.get(byId.get(id)?.parent ?? null) ?? []))];
+      session.select([...beside.filter((id) => id !== lead), lead]);
+    },
+  },
+  {
+    id: 'pick.linked',
+    group: 'Pick',
+    says: 'Pick all that share this shape',
+    also: 'select linked copies instances',
+    keys: [],
+    not: nothingPicked,
+    act: () => {
+      const { selection } = get();
+      const lead = selection.at(-1)!;
+      const all = [...new Set(selection.flatMap((id) => session.core.linkedWith(id)))];
+      session.select([...all.filter((id) => id !== lead), lead]);
+      if (all.length === selection.length) session.say({ kind: 'info', text: 'Nothing else shares this shape.' });
     },
   },
   {
@@ -142,15 +171,10 @@ export function keepSelection(on: boolean): void {
   });
 }
 
-/** What can be seen in the working view, in the order of the tree. */
+/** What can be seen in the working view and is not locked, in the order of the tree. */
 function seenRows() {
-  const { rows, byId } = get();
-  const seen = new Set<string>();
-  return rows.filter((row) => {
-    const on = row.working && (row.parent === null || seen.has(row.parent) || !byId.has(row.parent));
-    if (on) seen.add(row.id);
-    return on && !row.locked;
-  });
+  const state = get();
+  return state.rows.filter((row) => isSeen(state, row) && !isLocked(state, row));
 }
 
 /** Shapes are alike by their type, all else by kind. */

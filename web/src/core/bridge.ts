@@ -10,7 +10,9 @@ export interface Refusal {
 
 export type Vec3 = [number, number, number];
 export type EulerOrder = 'XYZ' | 'XZY' | 'YXZ' | 'YZX' | 'ZXY' | 'ZYX';
-export type NodeKind = 'shape' | 'mesh' | 'group' | 'light' | 'camera' | 'mark';
+export type NodeKind = 'shape' | 'mesh' | 'group' | 'light' | 'camera' | 'mark' | 'collection';
+/** How a node is drawn in the working view. */
+export type DrawnAs = 'full' | 'wire' | 'box';
 export type SnapKind = 'vertex' | 'pivot' | 'corner' | 'edgeMiddle' | 'edge' | 'grid' | 'face';
 export type Channel = 'position' | 'rotation' | 'scale' | 'size';
 
@@ -22,6 +24,7 @@ export interface Placement {
   shear: Vec3;
   pivot: Vec3;
   pivotTurn: Vec3;
+  takes?: { position: boolean; rotation: boolean; scale: boolean };
 }
 
 export interface Material {
@@ -75,7 +78,19 @@ export interface NodeData {
     innerCone?: number;
     outerCone?: number;
   };
-  switches: { working: boolean; final: boolean; locked: boolean };
+  switches: { working: boolean; final: boolean; locked: boolean; drawn?: DrawnAs };
+  collections?: string[];
+  shares?: string;
+  label?: { color?: string; note?: string; closed?: boolean };
+  rule?: Rule;
+}
+
+/** What makes nodes members of a collection by themselves. */
+export interface Rule {
+  name?: string;
+  kind?: NodeKind;
+  material?: string;
+  under?: string;
 }
 
 export interface NodeAnswer {
@@ -90,7 +105,10 @@ export interface NodeAnswer {
 
 export interface Stale {
   worlds: boolean;
+  /** What came, went or changed its seat. */
   outline: boolean;
+  /** Lines of the tree that say something else than before. */
+  rows: string[];
   looks: string[];
 }
 
@@ -197,8 +215,47 @@ export interface Shadow {
   to: Vec3;
 }
 
+/** Why a node is not seen, and the switch that would show it. */
+export interface Reason {
+  text: string;
+  final: boolean;
+  link: string;
+  switch: string;
+}
+
+/** Whether a node is seen, why not, and the collections that it is in. */
+export interface SeenAnswer {
+  working: boolean;
+  final: boolean;
+  reasons: Reason[];
+  collections: { id: string; byRule: boolean }[];
+}
+
+/** What edits would do before they are made. */
+export interface Foreseen {
+  /** Copies that would be made; from where, unless they ride on another one. */
+  ghosts: { id: string; world: number[]; from?: Vec3; to: Vec3 }[];
+  foretold: string | null;
+}
+
+/** What is seen of a node, by the bits of its byte. */
+export const sightBits = { working: 1, final: 2, locked: 4, drawn: 24, leftOut: 32 } as const;
+
 interface Exports {
   Open(scene: Uint8Array): void;
+  KnownGeometry(hash: string): Uint8Array;
+  SightAddress(): number;
+  OutlineOf(ids: string): string;
+  Isolate(ids: string, withBranch: boolean): void;
+  WhySeen(id: string): string;
+  MembersOf(id: string, withInner: boolean): string;
+  RuleInWords(id: string): string;
+  LinkedWith(id: string): string;
+  Foresee(edits: string): string;
+  NamesAfter(edit: string, most: number): string;
+  CopyAsText(ids: string): string;
+  TopsOfText(text: string): string;
+  CountBelow(ids: string): number;
   AddGeometry(hash: string, bytes: Uint8Array): void;
   WorldsAddress(): number;
   ChangedAddress(): number;
@@ -239,6 +296,7 @@ interface Exports {
   MeanUpright(ids: string, faces: number[]): number[];
   Try(x: number, y: number, z: number): string;
   KeepTrial(): string;
+  KeepTrialAsCopy(ids: string): string;
   PutBack(): void;
   KeepEdits(edits: string): string;
   Hear(step: string): string;
@@ -254,6 +312,7 @@ interface Runtime {
   getConfig(): { mainAssemblyName: string };
   localHeapViewF64(): Float64Array;
   localHeapViewI32(): Int32Array;
+  localHeapViewU8(): Uint8Array;
 }
 
 export function isRefusal(answer: unknown): answer is Refusal {
@@ -269,9 +328,22 @@ export interface OutlineRow {
   working: boolean;
   final: boolean;
   locked: boolean;
+  drawn: DrawnAs;
+  /** A press on a member picks this group. */
+  closed: boolean;
+  /** A collection with a rule. */
+  smart: boolean;
+  noted: boolean;
   geometry: string | null;
+  /** Nodes with the same word here share their shape. */
+  shares: string | null;
+  color: string | null;
+  /** The collections that it was put into. */
+  collections: string[];
   name: string;
 }
+
+const drawnAs: DrawnAs[] = ['full', 'wire', 'box'];
 
 export class Core {
   private constructor(
@@ -312,24 +384,70 @@ export class Core {
   }
 
   outline(): OutlineRow[] {
-    const rows: OutlineRow[] = [];
-    for (const line of this.api.Outline().split('\n')) {
-      if (line.length === 0) continue;
-      const [id, slot, parent, kind, switches, geometry, ...name] = line.split('\t');
-      const bits = Number(switches);
-      rows.push({
-        id: id!,
-        slot: Number(slot),
-        parent: parent || null,
-        kind: kind as NodeKind,
-        working: (bits & 1) !== 0,
-        final: (bits & 2) !== 0,
-        locked: (bits & 4) !== 0,
-        geometry: geometry || null,
-        name: name.join(' '),
-      });
-    }
-    return rows;
+    return rowsOf(this.api.Outline());
+  }
+
+  /** Some lines of the tree, where these nodes still are. */
+  outlineOf(ids: string[]): OutlineRow[] {
+    return rowsOf(this.api.OutlineOf(JSON.stringify(ids)));
+  }
+
+  /** What is seen, a byte a slot; a copy. */
+  sight(): Uint8Array {
+    const from = this.api.SightAddress();
+    return this.runtime.localHeapViewU8().slice(from, from + this.api.SlotCount());
+  }
+
+  isolate(ids: string[], withBranch: boolean): void {
+    this.api.Isolate(JSON.stringify(ids), withBranch);
+  }
+
+  whySeen(id: string): SeenAnswer | null {
+    const text = this.api.WhySeen(id);
+    return text ? (JSON.parse(text) as SeenAnswer) : null;
+  }
+
+  /** The members of a collection, with those of the collections in it. */
+  membersOf(id: string, withInner = true): string[] {
+    return JSON.parse(this.api.MembersOf(id, withInner)) as string[];
+  }
+
+  ruleInWords(id: string): string {
+    return this.api.RuleInWords(id);
+  }
+
+  /** What shares the shape of a node, itself included. */
+  linkedWith(id: string): string[] {
+    return JSON.parse(this.api.LinkedWith(id)) as string[];
+  }
+
+  foresee(edits: object[]): Foreseen | Refusal {
+    return JSON.parse(this.api.Foresee(JSON.stringify(edits))) as Foreseen | Refusal;
+  }
+
+  /** The first of the names that a renaming of many would give. */
+  namesAfter(edit: object, most: number): string[] | Refusal {
+    return JSON.parse(this.api.NamesAfter(JSON.stringify(edit), most)) as string[] | Refusal;
+  }
+
+  /** Nodes with all that rides on them, as text. */
+  copyAsText(ids: string[]): string | Refusal {
+    const answer = JSON.parse(this.api.CopyAsText(JSON.stringify(ids))) as string[] | Refusal;
+    return isRefusal(answer) ? answer : answer[0]!;
+  }
+
+  /** How many nodes at the top a copied text holds. */
+  topsOfText(text: string): { tops: number } | Refusal {
+    return JSON.parse(this.api.TopsOfText(text)) as { tops: number } | Refusal;
+  }
+
+  countBelow(ids: string[]): number {
+    return this.api.CountBelow(JSON.stringify(ids));
+  }
+
+  /** Geometry that the core knows already; empty: it is to be fetched. */
+  knownGeometry(hash: string): Uint8Array {
+    return this.api.KnownGeometry(hash);
   }
 
   node(id: string): NodeAnswer | null {
@@ -458,6 +576,11 @@ export class Core {
     return JSON.parse(this.api.KeepTrial()) as Kept | Refusal;
   }
 
+  /** Leaves the original where it was; a copy gets the edit. */
+  keepTrialAsCopy(ids: string[]): Kept | Refusal {
+    return JSON.parse(this.api.KeepTrialAsCopy(JSON.stringify(ids))) as Kept | Refusal;
+  }
+
   putBack(): void {
     this.api.PutBack();
   }
@@ -505,4 +628,32 @@ export class Core {
     const answer = JSON.parse(text) as object;
     return isRefusal(answer) ? answer : null;
   }
+}
+
+function rowsOf(text: string): OutlineRow[] {
+  const rows: OutlineRow[] = [];
+  for (const line of text.split('\n')) {
+    if (line.length === 0) continue;
+    const [id, slot, parent, kind, switches, geometry, shares, color, collections, ...name] = line.split('\t');
+    const bits = Number(switches);
+    rows.push({
+      id: id!,
+      slot: Number(slot),
+      parent: parent || null,
+      kind: kind as NodeKind,
+      working: (bits & 1) !== 0,
+      final: (bits & 2) !== 0,
+      locked: (bits & 4) !== 0,
+      drawn: drawnAs[(bits >> 3) & 3]!,
+      closed: (bits & 32) !== 0,
+      smart: (bits & 64) !== 0,
+      noted: (bits & 128) !== 0,
+      geometry: geometry || null,
+      shares: shares || null,
+      color: color || null,
+      collections: collections ? collections.split(',') : [],
+      name: name.join(' '),
+    });
+  }
+  return rows;
 }

@@ -1,5 +1,6 @@
 import { byChord, run, sayWith } from '../commands';
 import { chordOf, isModifier, startsAmount } from '../commands/chords';
+import { copyPicked, cutPicked, keepPlan, pasteText } from '../state/building';
 import { session } from '../state/session';
 import { get } from '../state/store';
 import type { Stage } from '../stage/stage';
@@ -12,11 +13,16 @@ export function listen(stage: () => Stage | null): () => void {
     const now = stage();
     if (!now || isModifier(event.key) || event.defaultPrevented) return;
     const typing = at.matches('input, textarea, [role="menuitem"], [role="menuitemradio"], [data-catches-keys]');
+    if (event.key === 'Enter' && get().plan && !at.matches('button, [role="menuitem"], [role="menuitemradio"]')) {
+      event.preventDefault();
+      keepPlan();
+      return;
+    }
     const chord = chordOf(event);
     const command = byChord(chord);
     // Find anything and its like open from everywhere.
     if (typing && !(command?.group === 'Page' && chord.startsWith('Ctrl+'))) return;
-    if (get().open !== null && command?.group !== 'Page') return;
+    if (get().open !== null && get().open !== 'links' && command?.group !== 'Page') return;
     const inTree = at.closest('[role="tree"]') !== null;
     const named = event.key.length > 1 || event.ctrlKey || event.metaKey;
     if (command && (!inTree || named)) {
@@ -27,8 +33,26 @@ export function listen(stage: () => Stage | null): () => void {
       openAmount(event.key);
     }
   };
+  const clipboard = (event: ClipboardEvent) => {
+    const at = event.target as Element | null;
+    const typing = at?.matches?.('input, textarea, [contenteditable]') ?? false;
+    if (typing || event.defaultPrevented || get().open !== null) return;
+    // Marked text is copied as text.
+    if (event.type !== 'paste' && (get().selection.length === 0 || document.getSelection()?.toString())) return;
+    if (event.type === 'copy') copyPicked(event);
+    else if (event.type === 'cut') cutPicked(event);
+    else {
+      const text = event.clipboardData?.getData('text/plain') ?? '';
+      event.preventDefault();
+      pasteText(text);
+    }
+  };
   window.addEventListener('keydown', down);
-  return () => window.removeEventListener('keydown', down);
+  for (const kind of ['copy', 'cut', 'paste'] as const) document.addEventListener(kind, clipboard);
+  return () => {
+    window.removeEventListener('keydown', down);
+    for (const kind of ['copy', 'cut', 'paste'] as const) document.removeEventListener(kind, clipboard);
+  };
 }
 
 /** A digit or a sign opens the amount and starts it. */

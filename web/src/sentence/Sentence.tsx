@@ -3,12 +3,13 @@ import { useEffect, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { hint as keyHint } from '../commands';
 import { chooseAbout, chooseVerb, keepPointAsPivot, toggleAllHandles, toggleAxis } from '../commands/sentence';
-import { set, useStore, type AboutKind, type PageState, type Verb } from '../state/store';
+import { isLocked, set, useStore, type AboutKind, type PageState, type Verb } from '../state/store';
 import { middleCut } from '../stage/layer';
 import { navigationWords } from '../stage/navigation';
 import { ownSettings } from '../state/settings';
 import { Amount } from './Amount';
 import { VerbIcon } from './VerbIcon';
+import { PlanWords } from './plans/PlanWords';
 import { Word } from './Word';
 import { AxesWord } from './AxesWord';
 import { SnapWord } from './SnapWord';
@@ -62,6 +63,7 @@ export function Sentence() {
     })),
   );
   const picked = state.selection.length > 0;
+  const plan = useStore((s) => s.plan);
   const bar = useRef<HTMLElement>(null);
   useEffect(() => {
     // The stage knows how much of it lies below the sentence, with the bar's distance to the edge.
@@ -76,8 +78,10 @@ export function Sentence() {
       aria-label="Sentence"
     >
       <div className="flex min-h-12 flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1.5 text-[14px]">
-        <Verbs verb={state.verb} on={state.handlesOn} />
-        {picked ? (
+        {!plan && <Verbs verb={state.verb} on={state.handlesOn} />}
+        {plan && picked ? (
+          <PlanWords plan={plan} />
+        ) : picked ? (
           <Words state={state} />
         ) : (
           <span className="pl-2 text-ink-2">Pick an object, on the stage or in the tree.</span>
@@ -242,16 +246,17 @@ function AxisWords({ state }: { state: Said }) {
 }
 
 function SecondLine() {
-  const { notice, reading, selection, picking, foretold, locked, verb, caught } = useStore(
+  const { notice, reading, selection, picking, foretold, locked, verb, caught, plan } = useStore(
     useShallow((s) => ({
       notice: s.notice,
       reading: s.reading,
       selection: s.selection,
       picking: s.picking,
       foretold: s.foretold,
-      locked: s.lead?.node.switches.locked ?? false,
+      locked: s.lead !== null && s.byId.has(s.lead.node.id) && isLocked(s, s.byId.get(s.lead.node.id)!),
       verb: s.verb,
       caught: s.caught,
+      plan: s.plan !== null,
     })),
   );
   const text =
@@ -261,7 +266,7 @@ function SecondLine() {
         ? pickingWords[picking]
         : caught
           ? `Snapped to ${caught.words}.${caught.inReach > 1 ? ` Tab: the next of ${caught.inReach}.` : ''}`
-          : (notice?.text ?? foretold ?? hint(verb, selection.length));
+          : (notice?.text ?? foretold ?? (plan ? 'Enter makes it, Esc leaves it.' : hint(verb, selection.length)));
   const color =
     notice?.kind === 'refusal'
       ? 'text-refusal'
@@ -286,7 +291,9 @@ function SecondLine() {
           was {reading.from} → now {reading.to}
         </span>
       )}
-      {!reading && locked && <span className="text-warning">Locked: unlock it in the tree to edit it.</span>}
+      {!reading && locked && (
+        <span className="text-warning">Locked: unlock it, or its collection, in the tree to edit it.</span>
+      )}
     </div>
   );
 }

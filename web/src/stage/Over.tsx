@@ -1,4 +1,5 @@
 import { useEffect, useRef, type KeyboardEvent } from 'react';
+import { isolate } from '../state/building';
 import { session } from '../state/session';
 import { get, useStore } from '../state/store';
 import { middleCut } from './layer';
@@ -111,10 +112,19 @@ function point(stage: Stage, id: string, x: number, y: number): void {
 
 /** What is unusual at the moment, and the way out of it. */
 function Modes() {
+  const byId = useStore((s) => s.byId);
   const keep = useStore((s) => s.keepSelection);
   const adding = useStore((s) => s.adding);
   const left = useStore((s) => s.kindsLeftOut);
+  const isolation = useStore((s) => s.isolation);
   const modes: { key: string; text: string; word: string; leave: () => void }[] = [];
+  if (isolation)
+    modes.push({
+      key: 'isolation',
+      text: `Isolated: ${isolation.ids.length === 1 ? middleCut(byId.get(isolation.ids[0]!)?.name ?? '', 24) : `${isolation.ids.length} objects`}${isolation.dim ? ', the rest dimmed' : ''}`,
+      word: 'Show everything',
+      leave: () => isolate([]),
+    });
   if (keep)
     modes.push({
       key: 'keep',

@@ -152,7 +152,8 @@ export class HandleDrag {
   private release(event: PointerEvent): void {
     if (!this.held || event.pointerId !== this.held.pointer) return;
     this.leave();
-    session.keepTrial();
+    // With Alt the original stays, and a copy goes where it was dragged.
+    session.keepTrial(event.altKey);
   }
 
   /** Keys while a handle is held: Tab takes the next candidate, the snapping key holds snapping off, letters change the axis. */

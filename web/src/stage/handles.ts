@@ -3,7 +3,7 @@ import { isRefusal, type Frame } from '../core/bridge';
 import { template } from '../state/edits';
 import { session } from '../state/session';
 import { ownSettings } from '../state/settings';
-import { get, set, type Verb } from '../state/store';
+import { get, set, type Verb, isLocked } from '../state/store';
 import { HandleDrag } from './handleDrag';
 import { arc, area, attributes, children, Layer, path, svg, tag, toEnd, type Pixel } from './layer';
 import { Signs } from './signs';
@@ -81,7 +81,8 @@ export class Handles {
     const { eye } = this.view;
     this.layer.begin();
     const { frame } = this;
-    const locked = state.lead?.node.switches.locked ?? false;
+    const row = state.byId.get(state.lead?.node.id ?? '');
+    const locked = row !== undefined && isLocked(state, row);
     if (frame && state.lead) {
       const centre = this.centre(frame);
       const place = eye.project(centre);

@@ -1,9 +1,10 @@
-import { BufferGeometry, Group, Matrix4, Sphere, Vector3, Box3 } from 'three';
+import { BufferGeometry, Color, Group, Matrix4, Sphere, Vector3, Box3 } from 'three';
 import { computeBoundsTree } from 'three-mesh-bvh';
-import type { OutlineRow } from '../core/bridge';
+import type { DrawnAs, Material as NodeMaterial, OutlineRow } from '../core/bridge';
 import { readGeometry, type DrawnPart } from '../core/geometry';
 import { session } from '../state/session';
 import { Batches, type Batch, type Member } from './batches';
+import { edgesOf } from './edges';
 import { Materials, type Shading } from './shading';
 import { Spheres } from './spheres';
 
@@ -29,6 +30,9 @@ export interface Drawn {
   slot: number;
   row: OutlineRow;
   seen: boolean;
+  /** How it is drawn, and whether it is faded: by its own switch, what carries it and its collections. */
+  how: DrawnAs;
+  faded: boolean;
   entries: Entry[];
   /** A sphere about all its parts, in its own frame. */
   sphere: Sphere;
@@ -53,8 +57,14 @@ export class Pictures {
   private readonly origin = new Vector3();
   private sphere: Sphere | null = null;
   private hidden: string | null = null;
-  /** Off itself, or off with what carries it. */
-  seenOf: (row: OutlineRow) => boolean = () => true;
+  /** What is seen of a node, and how. */
+  sightOf: (row: OutlineRow) => { seen: boolean; how: DrawnAs; faded: boolean } = () => ({
+    seen: true,
+    how: 'full',
+    faded: false,
+  });
+  /** What faded things fade to. */
+  fade = '#efe8da';
 
   constructor(changed: () => void) {
     this.group.matrixAutoUpdate = this.group.matrixWorldAutoUpdate = false;
@@ -98,6 +108,26 @@ export class Pictures {
       if (row) this.add(row);
     }
     this.place(null, origin);
+  }
+
+  /** Follows what is seen now; a switch of a collection looks at every node once. */
+  sight(byId: Map<string, OutlineRow>, origin: Vector3): void {
+    const worlds = session.core.worlds();
+    const anew: string[] = [];
+    this.origin.copy(origin);
+    this.sphere = null;
+    for (const drawn of this.drawn.values()) {
+      const row = byId.get(drawn.id);
+      if (!row) continue;
+      drawn.row = row;
+      const { seen, how, faded } = this.sightOf(row);
+      if (how !== drawn.how || faded !== drawn.faded) anew.push(drawn.id);
+      else if (seen !== drawn.seen) {
+        drawn.seen = seen;
+        this.placeOne(drawn, worlds, true);
+      }
+    }
+    if (anew.length > 0) this.update(anew, byId, origin);
   }
 
   /** Takes world matrices over from the core's memory: of some slots, or of all. */
@@ -166,7 +196,7 @@ export class Pictures {
       id: row.id,
       slot: row.slot,
       row,
-      seen: this.seenOf(row),
+      ...this.sightOf(row),
       entries: [],
       sphere: new Sphere(),
       at: -1,
@@ -177,8 +207,8 @@ export class Pictures {
       row.geometry !== null && look?.normals
         ? this.geometry(`${row.geometry}|${JSON.stringify(look.normals)}`, () => session.core.geometryOf(row.id))
         : this.partsOf(row);
-    for (const part of parts) {
-      const material = materials[part.slot] ?? materials[0];
+    for (const part of this.drawnAs(parts, drawn.how)) {
+      const material = this.faded(materials[part.slot] ?? materials[0], drawn.faded);
       const batch = this.batches.of(part, material, false, row.kind === 'light' || row.kind === 'camera');
       const entry = new Entry(row.id, part, batch);
       entry.at = batch.add(entry, material);
@@ -190,6 +220,30 @@ export class Pictures {
     }
     this.drawn.set(row.id, drawn);
     this.bySlot.set(row.slot, drawn);
+  }
+
+  /** Faded things keep their form and lose most of their colour. */
+  private faded(material: NodeMaterial | undefined, faded: boolean): NodeMaterial | undefined {
+    if (!faded || !material) return material;
+    const color = `#${new Color(material.color).lerp(new Color(this.fade), 0.82).getHexString()}`;
+    const { textures: _, ...plain } = material;
+    return { ...plain, color, emissive: '#000000' };
+  }
+
+  /** The parts as they are, as their edges, or as the box about all of them. */
+  private drawnAs(parts: DrawnPart[], how: DrawnAs): DrawnPart[] {
+    const solid = parts.filter((p) => p.mode === 'triangles');
+    if (how === 'full' || solid.length === 0) return parts;
+    const key = `${how} ${solid.map((p) => p.geometry.uuid).join()}`;
+    let made = this.geometries.get(key);
+    if (!made) {
+      made =
+        how === 'wire'
+          ? solid.map((p) => ({ mode: 'lines', slot: p.slot, geometry: (p.edges ??= edgesOf(p.geometry)) }))
+          : [{ mode: 'lines', slot: 0, geometry: boxAround(solid) }];
+      this.geometries.set(key, made);
+    }
+    return made;
   }
 
   private geometry(key: string, bytes: () => Uint8Array | null): DrawnPart[] {
@@ -224,9 +278,10 @@ export class Pictures {
   /** Mirrored objects are drawn in batches of their own. */
   private turnRound(entry: Entry, mirrored: boolean): void {
     const look = session.core.look(entry.id);
+    const drawn = this.drawn.get(entry.id);
     const materials = look?.materials ?? (look?.material ? [look.material] : []);
-    const material = materials[entry.part.slot] ?? materials[0];
-    const kind = this.drawn.get(entry.id)?.row.kind;
+    const material = this.faded(materials[entry.part.slot] ?? materials[0], drawn?.faded ?? false);
+    const kind = drawn?.row.kind;
     entry.batch.remove(entry.at);
     entry.batch = this.batches.of(entry.part, material, mirrored, kind === 'light' || kind === 'camera');
     entry.at = entry.batch.add(entry, material);
@@ -241,6 +296,20 @@ export class Pictures {
       0, 0, 0, 1,
     ); // prettier-ignore
   }
+}
+
+function boxAround(parts: DrawnPart[]): BufferGeometry {
+  const box = new Box3();
+  for (const { geometry } of parts) {
+    if (!geometry.boundingBox) geometry.computeBoundingBox();
+    box.union(geometry.boundingBox!);
+  }
+  const { min, max } = box;
+  const corner = (i: number) => [i & 1 ? max.x : min.x, i & 2 ? max.y : min.y, i & 4 ? max.z : min.z];
+  const edges = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((i) =>
+    [1, 2, 4].filter((b) => !(i & b)).flatMap((b) => [corner(i), corner(i | b)]),
+  );
+  return fromLines(edges);
 }
 
 function aroundAll(entries: Entry[]): Sphere {

@@ -1,3 +1,4 @@
+import { takeParent } from '../state/building';
 import { session } from '../state/session';
 import { get, set } from '../state/store';
 import type { Hit } from './picking';
@@ -24,7 +25,7 @@ export function press(stage: Stage, view: View, at: Place, ctrl: boolean): void 
   const same = last && last.view === view && Math.hypot(last.x - at.x, last.y - at.y) < 4;
   // What the first click picked is still what is picked: the second asks for what lies behind it.
   const again = same && state.selection.at(-1) === last!.picked;
-  last = { ...at, view, picked: hits[0]?.id };
+  last = { ...at, view, picked: hits[0] && throughClosed(hits[0].id) };
   if (again && !ctrl && hits.length > 1) {
     setPointer({ list: { ids: hits.map((h) => h.id), ...at } });
     return;
@@ -36,7 +37,19 @@ export function press(stage: Stage, view: View, at: Place, ctrl: boolean): void 
     });
     return;
   }
-  pick(hits[0]?.id, ctrl || state.adding);
+  pick(hits[0] && throughClosed(hits[0].id), ctrl || state.adding);
+}
+
+/** A closed group answers for its members, until it is picked itself: the next press then goes inside. */
+function throughClosed(id: string): string {
+  const { byId, selection } = get();
+  let closed: string | null = null;
+  for (let at = byId.get(id)?.parent ?? null; at !== null; at = byId.get(at)?.parent ?? null) {
+    // Inside a group that is picked, or beside something picked in it, presses stay inside.
+    if (selection.includes(at) || selection.some((s) => s !== id && byId.get(s)?.parent === at)) break;
+    if (byId.get(at)?.closed) closed = at;
+  }
+  return closed ?? id;
 }
 
 /** Picks a node as a press does. */
@@ -75,14 +88,15 @@ export function leaveHover(stage: Stage): void {
 /** A place that the sentence or a panel asked for. */
 function takePlace(stage: Stage, view: View, hit: Hit | null, at: Place, add: boolean): void {
   const { picking } = get();
-  if (picking === 'mark') placeMark(stage, view, hit, at);
+  if (picking === 'parent') takeParent(hit?.id ?? null);
+  else if (picking === 'mark') placeMark(stage, view, hit, at);
   else if (!hit) session.say({ kind: 'info', text: 'There is nothing here. Press on an object, or Esc to leave.' });
   else if (picking === 'alignTo') {
     if (get().selection.includes(hit.id) && get().selection.length === 1)
       session.say({ kind: 'info', text: 'This is what is aligned. Press on another object.' });
     else set({ alignTo: hit.id, picking: null, notice: null });
   } else takePoint(stage, view, hit, add);
-  session.foretell();
+  if (picking !== 'parent') session.foretell();
   stage.draw();
 }
 

@@ -1,7 +1,7 @@
 import { Vector3 } from 'three';
 import type { Caught, OutlineRow, Shadow, Vec3 } from '../core/bridge';
 import { session } from '../state/session';
-import { get } from '../state/store';
+import { get, isSeen, type PageState } from '../state/store';
 import { pick } from './press';
 import type { Handles } from './handles';
 import { attributes, children, middleCut, path, type Pixel } from './layer';
@@ -29,6 +29,7 @@ export class Signs {
     const state = get();
     this.marks(state.marks, state.selection, state.currentMark);
     state.shadows.slice(0, 60).forEach((shadow, i) => this.way(i, shadow));
+    if (!held) this.groups(state);
     if (held) this.reading(held);
     if (state.caught && held) this.caught(state.caught);
     if (state.snap.from && !held) this.point('snap-from', state.snap.from);
@@ -132,6 +133,52 @@ export class Signs {
       const text = mark.id === current ? `${middleCut(mark.name, 24)} · new objects here` : middleCut(mark.name, 24);
       if (words!.textContent !== text) words!.textContent = text;
       attributes(words!, { x: c.x + 12, y: c.y + 12 });
+    }
+  }
+
+  /** The bounds of picked groups, and a small sign for each that is empty; neither is ever in a picture. */
+  private groups(state: PageState): void {
+    for (const id of state.selection.slice(-20)) {
+      if (state.byId.get(id)?.kind !== 'group') continue;
+      const bounds = (state.children.get(id) ?? []).length > 0 ? session.core.boundsOf([id]) : null;
+      if (!bounds) continue;
+      const corner = (i: number): Vec3 => [
+        (i & 1 ? bounds.high : bounds.low)[0],
+        (i & 2 ? bounds.high : bounds.low)[1],
+        (i & 4 ? bounds.high : bounds.low)[2],
+      ];
+      const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((i) => this.project(corner(i)));
+      let d = '';
+      for (let i = 0; i < 8; i++)
+        for (const bit of [1, 2, 4]) {
+          const [a, b] = [corners[i], corners[i | bit]];
+          if (i & bit || !a || !b) continue;
+          d += `M${a.x.toFixed(1)} ${a.y.toFixed(1)}L${b.x.toFixed(1)} ${b.y.toFixed(1)}`;
+        }
+      path(this.layer.plain(`group-${id}`, 'group-bounds'), 'line', d);
+    }
+    const empty =
+      state.rows.length > 5000 ? [] : state.rows.filter((r) => r.kind === 'group' && !state.children.has(r.id));
+    const worlds = empty.length > 0 ? session.core.worlds() : null;
+    for (const row of empty.slice(0, 100)) {
+      if (!isSeen(state, row)) continue;
+      const m = worlds!.subarray(row.slot * 12, row.slot * 12 + 12);
+      const c = this.project(new Vector3(m[3], m[7], m[11]));
+      if (!c) continue;
+      const g = this.layer.button(
+        `empty-${row.id}`,
+        `empty-group${state.selection.includes(row.id) ? ' chosen' : ''}`,
+        `Empty group ${row.name}`,
+      );
+      if (!g.dataset['group']) {
+        g.dataset['group'] = row.id;
+        g.addEventListener('pointerdown', (e) => this.pressMark(e, row.id));
+        g.addEventListener('keydown', (e) => {
+          if (e.key === 'Enter' || e.key === ' ') pick(row.id, e.ctrlKey);
+        });
+      }
+      path(g, 'hit-area', circleAt(c, 12));
+      path(g, 'sign', `M${c.x - 6} ${c.y - 6}h12v12h-12zM${c.x - 3} ${c.y}h6M${c.x} ${c.y - 3}v6`);
     }
   }
 

@@ -1,7 +1,7 @@
 import { Color, Matrix4, PCFShadowMap, Plane, Ray, Scene, Vector3, WebGLRenderer, type PerspectiveCamera } from 'three';
-import type { NodeKind, OutlineRow, Vec3 } from '../core/bridge';
+import { sightBits, type DrawnAs, type NodeKind, type OutlineRow, type Vec3 } from '../core/bridge';
 import { session, type Picture } from '../state/session';
-import { get, set, type ViewName } from '../state/store';
+import { get, isLocked, isSeen, set, type ViewName } from '../state/store';
 import { settingsOf } from '../state/settings';
 import { turnOf, type Eye, type Look } from './eye';
 import { setFrames } from './frames';
@@ -62,7 +62,7 @@ export class Stage implements Picture {
     this.renderer.debug.checkShaderErrors = false;
     this.scene.matrixWorldAutoUpdate = false;
     this.scene.add(this.studio.group, this.ground.group, this.pictures.group);
-    this.pictures.seenOf = (row) => seen(row);
+    this.pictures.sightOf = sightOf;
     this.views = overlays.map(
       (overlay, i) =>
         new View(
@@ -161,6 +161,7 @@ export class Stage implements Picture {
     const night = document.documentElement.dataset['theme'] === 'night';
     this.colors = { stage: color('--stage'), ink: color('--ink-3'), plum: color('--plum'), line: color('--line') };
     this.scene.background = new Color(this.colors.stage);
+    this.pictures.fade = this.colors.stage;
     this.studio.setTheme(night);
     this.pictures.materials.setInk(color('--ink-2'), 0.85);
     this.draw();
@@ -173,20 +174,14 @@ export class Stage implements Picture {
   }
 
   looksChanged(ids: string[]): void {
-    const { byId, children } = get();
-    // A switch shows or hides what rides along, too.
-    const all = new Set(ids);
-    const walk = [...ids];
-    for (let id = walk.pop(); id !== undefined; id = walk.pop()) {
-      for (const child of children.get(id) ?? []) {
-        if (!all.has(child)) {
-          all.add(child);
-          walk.push(child);
-        }
-      }
-    }
-    this.pictures.update([...all], byId, this.origin);
+    const { byId } = get();
+    this.pictures.update(ids, byId, this.origin);
     this.followCameras();
+    this.sceneChanged();
+  }
+
+  sightChanged(): void {
+    this.pictures.sight(get().byId, this.origin);
     this.sceneChanged();
   }
 
@@ -406,7 +401,8 @@ export class Stage implements Picture {
 
   private pickable(): (drawn: Drawn) => boolean {
     const left = new Set<NodeKind>(get().kindsLeftOut);
-    return (drawn) => drawn.seen && !drawn.row.locked && !left.has(drawn.row.kind);
+    const state = get();
+    return (drawn) => drawn.seen && !drawn.faded && !isLocked(state, drawn.row) && !left.has(drawn.row.kind);
   }
 
   private sceneChanged(): void {
@@ -608,10 +604,11 @@ function everything(): string[] {
   return things.length > 0 ? things : tops;
 }
 
-function seen(row: OutlineRow): boolean {
-  const { byId } = get();
-  for (let at: OutlineRow | undefined = row; at; at = at.parent === null ? undefined : byId.get(at.parent)) {
-    if (!at.working) return false;
-  }
-  return true;
+const drawnAs: DrawnAs[] = ['full', 'wire', 'box'];
+
+function sightOf(row: OutlineRow): { seen: boolean; how: DrawnAs; faded: boolean } {
+  const state = get();
+  const bits = state.sight[row.slot] ?? sightBits.working;
+  const faded = state.isolation?.dim === true && (bits & sightBits.leftOut) !== 0;
+  return { seen: isSeen(state, row), how: drawnAs[(bits & sightBits.drawn) >> 3]!, faded };
 }

@@ -12,15 +12,19 @@ import {
 import { api, OutOfReach, Refused, type Settings, type StepEntry } from '../api/client';
 import { Sync } from '../api/sync';
 import { amountAlong, quantityOf, template, type Template } from './edits';
+import { topsOf } from './plans';
 import { SelectionSteps } from './selectionSteps';
 import { cleaned, ownSettings } from './settings';
-import { get, set, type Notice, type Verb } from './store';
+import { rememberedOpening } from './opening';
+import { get, noFilter, set, type Notice, type Verb } from './store';
 
 /** What draws the scene; the stage implements it. */
 export interface Picture {
   rebuild(): void;
   looksChanged(ids: string[]): void;
   worldsChanged(all: boolean): void;
+  /** What is seen, and how it is drawn. */
+  sightChanged(): void;
   draw(): void;
   viewWorld(): number[];
   /** The point that the active view looks at. */
@@ -75,14 +79,20 @@ class Session {
       selection,
       trying: false,
       reading: null,
-      closed: same ? get().closed : closedAtFirst(rows.filter((r) => r.kind !== 'mark')),
+      closed: same ? get().closed : (rememberedOpening(id) ?? closedAtFirst(rows.filter(inTree))),
       shadows: [],
       named: [],
+      plan: null,
+      others: {},
+      ...(same ? {} : { isolation: null, treeFilter: noFilter }),
       currentMark: this.rememberedMark(id),
     });
     if (!same) this.selections.clear();
     history.replaceState(null, '', `?scene=${encodeURIComponent(id)}`);
+    const { isolation } = get();
+    if (isolation) this.core.isolate(isolation.ids, isolation.withBranch);
     this.readOutline(rows);
+    set({ sight: this.core.sight() });
     this.picture?.rebuild();
     if (!keepView && !same) this.picture?.startView();
     this.selectionChanged();
@@ -108,9 +118,15 @@ class Session {
         this.core.setUnit(unit);
       },
       reload: () => void this.open(id, true).catch(() => undefined),
+      picked: (page, nodes) => {
+        const others = { ...get().others };
+        if (nodes.length === 0) delete others[page];
+        else others[page] = nodes;
+        set({ others });
+      },
     });
     this.sync = sync;
-    void sync.connect();
+    void sync.connect().then(() => sync.tellPicked(get().selection));
   }
 
   private async fetchGeometry(id: string, rows: OutlineRow[]): Promise<void> {
@@ -124,12 +140,25 @@ class Session {
     }
   }
 
+  /** What an own edit made is known to the core before the server has it. */
+  private takeMade(rows: OutlineRow[]): boolean {
+    let missing = false;
+    for (const { geometry } of rows) {
+      if (geometry === null || this.geometry.has(geometry)) continue;
+      const bytes = this.core.knownGeometry(geometry);
+      if (bytes.length > 0) this.geometry.set(geometry, bytes);
+      else missing = true;
+    }
+    return missing;
+  }
+
   /** Stored geometry that has been fetched, by hash. */
   readonly geometry = new Map<string, Uint8Array>();
 
   private readOutline(all: OutlineRow[]): void {
-    const rows = all.filter((r) => r.kind !== 'mark');
+    const rows = all.filter(inTree);
     const marks = all.filter((r) => r.kind === 'mark');
+    const collections = all.filter((r) => r.kind === 'collection');
     const byId = new Map<string, OutlineRow>();
     const children = new Map<string | null, string[]>();
     for (const row of rows) {
@@ -138,9 +167,18 @@ class Session {
       if (list) list.push(row.id);
       else children.set(row.parent, [row.id]);
     }
-    for (const mark of marks) byId.set(mark.id, mark);
-    set({ rows, marks, byId, children });
+    for (const row of [...marks, ...collections]) byId.set(row.id, row);
+    set({ rows, marks, collections, byId, children });
     this.forgetMarks();
+  }
+
+  /** Takes in lines of the tree that say something else, where nothing came, went or changed its seat. */
+  private patchRows(changed: OutlineRow[]): void {
+    const byId = new Map(get().byId);
+    for (const row of changed) byId.set(row.id, row);
+    const patched = (rows: OutlineRow[]) => rows.map((row) => byId.get(row.id)!);
+    const { rows, marks, collections } = get();
+    set({ byId, rows: patched(rows), marks: patched(marks), collections: patched(collections) });
   }
 
   /** Marks that are gone are no axes, no point and no place for new objects any more. */
@@ -182,17 +220,20 @@ class Session {
   /** Follows a change of the core: lists, pictures, the selection and the panels. */
   private refresh(stale: Stale): void {
     const id = get().scene?.id;
-    if (stale.outline) {
-      const rows = this.core.outline();
-      this.readOutline(rows);
+    if (stale.outline || stale.rows.length > 0) {
+      const rows = stale.outline ? this.core.outline() : this.core.outlineOf(stale.rows);
+      if (stale.outline) this.readOutline(rows);
+      else this.patchRows(rows);
       const selection = get().selection.filter((n) => get().byId.has(n));
       if (selection.length !== get().selection.length) set({ selection });
-      const missing = rows.some((r) => r.geometry !== null && !this.geometry.has(r.geometry));
-      if (missing && id) {
+      if (this.takeMade(rows) && id) {
         void this.fetchGeometry(id, rows).then(() => this.picture?.rebuild());
       }
     }
+    const sight = stale.outline || stale.rows.length > 0 || stale.looks.length > 0;
+    if (sight) set({ sight: this.core.sight() });
     if (stale.looks.length > 0) this.picture?.looksChanged(stale.looks);
+    if (sight) this.picture?.sightChanged();
     if (stale.worlds) this.picture?.worldsChanged(true);
     this.readLead();
     this.picture?.draw();
@@ -206,6 +247,8 @@ class Session {
   select(ids: string[], byHand = true): void {
     this.putBack();
     const before = get().selection;
+    if (get().plan) set({ plan: null, shadows: [], ...(get().picking === 'parent' ? { picking: null } : {}) });
+    this.sync?.tellPicked(ids);
     if (byHand && ownSettings().selectionSteps && before.join() !== ids.join()) this.selections.changed(before);
     const snap = get().snap.from ? { snap: { ...get().snap, from: null, source: 'pivot' as const } } : {};
     set({
@@ -303,7 +346,7 @@ class Session {
     return tried;
   }
 
-  keepTrial(): void {
+  keepTrial(asCopy = false): void {
     if (!get().trying) return;
     if (get().rehearse) {
       const { reading } = get();
@@ -314,9 +357,14 @@ class Session {
       });
       return;
     }
-    const answer = this.core.keepTrial();
+    const copies = asCopy ? topsOf(get()).map(() => crypto.randomUUID()) : null;
+    const answer = copies ? this.core.keepTrialAsCopy(copies) : this.core.keepTrial();
     set({ trying: false, reading: null, caught: null });
-    this.afterKeeping(answer);
+    if (this.afterKeeping(answer) && copies) {
+      const { notice } = get();
+      this.select(copies);
+      this.say(notice);
+    }
   }
 
   putBack(): void {
@@ -347,16 +395,20 @@ class Session {
     }
     if (answer.empty) {
       this.core.drop(answer.ticket);
-      this.refresh({ worlds: true, outline: false, looks: [] });
+      this.refresh({ worlds: true, outline: false, rows: [], looks: [] });
       return true;
     }
     this.selections.edited();
+    this.lastEdits = answer.edits as Record<string, unknown>[];
     set({ notice: { kind: 'info', text: `${answer.sentence}.` }, shadows: [] });
     this.refresh(answer.stale);
     this.sync?.send(answer);
     this.foretell();
     return true;
   }
+
+  /** The edits of the last own step, for doing the same to something else. */
+  lastEdits: Record<string, unknown>[] = [];
 
   /** Takes the last step back or does it again; with a number, all steps up to that one. */
   async restore(kind: 'undo' | 'redo', to?: number): Promise<void> {
@@ -375,8 +427,8 @@ class Session {
     const answer = await this.sync?.restore(kind, to);
     if (answer) {
       // What was picked when the step was made is picked again.
-      const ids = (answer.step.picked.length > 0 ? answer.step.picked : answer.changed.map((n) => n.id)).filter((id) =>
-        get().byId.has(id),
+      const ids = (answer.step.picked.length > 0 ? answer.step.picked : answer.changed.map((n) => n.id)).filter(
+        (id) => (get().byId.get(id)?.kind ?? 'collection') !== 'collection',
       );
       if (ids.length > 0 && ids.length <= 1000) this.select(ids, false);
       this.say({ kind: 'info', text: `${kind === 'undo' ? 'Undone' : 'Done again'}: ${answer.step.sentence}.` });
@@ -505,20 +557,6 @@ class Session {
 
   private saving: ReturnType<typeof setTimeout> | undefined;
 
-  /** Where new objects stand in the tree: below the lead when it is a group, else beside it. */
-  add(node: { kind: string; name: string; [more: string]: unknown }): void {
-    const lead = get().selection.at(-1);
-    const row = lead === undefined ? undefined : get().byId.get(lead);
-    const under = row ? (row.kind === 'group' ? row.id : row.parent) : null;
-    const id = crypto.randomUUID();
-    const { currentMark, byId } = get();
-    const at = currentMark !== null && byId.has(currentMark) ? { at: { mark: currentMark } } : {};
-    if (!this.keep({ do: 'create', node: { id, ...node }, under, ...at })) return;
-    const { notice } = get();
-    this.select([id]);
-    this.say(notice);
-  }
-
   /** Shows edits as they would be, without making them; nothing: what is shown is put back. */
   preview(edits: object[]): boolean {
     if (edits.length === 0) {
@@ -541,6 +579,8 @@ class Session {
 }
 
 const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+
+const inTree = (row: OutlineRow) => row.kind !== 'mark' && row.kind !== 'collection';
 
 /** Large scenes begin with their branches closed, except for the first two levels. */
 function closedAtFirst(rows: OutlineRow[]): Set<string> {

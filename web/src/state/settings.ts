@@ -52,6 +52,8 @@ export interface Settings {
   boxWhole?: boolean;
   /** Undo takes back selections, too. */
   selectionSteps?: boolean;
+  /** The tree shows the colours of the collections that each object was put into. */
+  collectionColors?: boolean;
   walked?: boolean;
   /** Keys by command, where they differ from the table. */
   keys?: Record<string, string[]>;
@@ -66,6 +68,7 @@ export interface FullSettings {
   handleSize: number;
   boxWhole: boolean;
   selectionSteps: boolean;
+  collectionColors: boolean;
 }
 
 const defaults: FullSettings = {
@@ -77,6 +80,7 @@ const defaults: FullSettings = {
   handleSize: 1,
   boxWhole: false,
   selectionSteps: false,
+  collectionColors: false,
 };
 
 let known: { from: Settings; full: FullSettings } | null = null;
@@ -93,6 +97,7 @@ export function settingsOf(settings: Settings): FullSettings {
     handleSize: settings.handleSize ?? defaults.handleSize,
     boxWhole: settings.boxWhole ?? defaults.boxWhole,
     selectionSteps: settings.selectionSteps ?? defaults.selectionSteps,
+    collectionColors: settings.collectionColors ?? defaults.collectionColors,
   };
   known = { from: settings, full };
   return full;

@@ -1,17 +1,19 @@
 import { create } from 'zustand';
-import type {
-  Caught,
-  EulerOrder,
-  NodeAnswer,
-  NodeKind,
-  OutlineRow,
-  Reading,
-  Shadow,
-  SnapKind,
-  Vec3,
+import {
+  sightBits,
+  type Caught,
+  type EulerOrder,
+  type NodeAnswer,
+  type NodeKind,
+  type OutlineRow,
+  type Reading,
+  type Shadow,
+  type SnapKind,
+  type Vec3,
 } from '../core/bridge';
 import type { Section } from '../panels/settings/sections';
 import type { Shading } from '../stage/shading';
+import type { Plan } from './plans';
 import type { SceneSummary, Settings, StepEntry } from '../api/client';
 
 export type Verb = 'move' | 'rotate' | 'scale' | 'pivot';
@@ -51,7 +53,7 @@ export interface Snap {
 }
 
 /** What a press on the stage is asked for. */
-export type Picking = 'surface' | 'point' | 'mark' | 'snapFrom' | 'pivot' | 'alignTo';
+export type Picking = 'parent' | 'surface' | 'point' | 'mark' | 'snapFrom' | 'pivot' | 'alignTo';
 
 export interface Notice {
   kind: 'refusal' | 'warning' | 'info';
@@ -71,6 +73,18 @@ export interface PickedPlace {
   part?: string;
 }
 
+export type AddWhere = 'child' | 'sibling' | 'parent';
+
+/** What the tree shows: all that is given must hold. */
+export interface TreeFilter {
+  text: string;
+  kind: NodeKind | 'all';
+  only: 'all' | 'hidden' | 'locked' | 'linked';
+  collection: string | null;
+}
+
+export const noFilter: TreeFilter = { text: '', kind: 'all', only: 'all', collection: null };
+
 export interface PageState {
   ready: boolean;
   failed: string | null;
@@ -85,6 +99,20 @@ export interface PageState {
   closed: Set<string>;
   /** The marks of the scene; byId holds them, too. */
   marks: OutlineRow[];
+  /** The collections of the scene, outer ones first; byId holds them, too. */
+  collections: OutlineRow[];
+  /** What is seen, a byte a slot. */
+  sight: Uint8Array;
+  /** Only these are shown for now; each person has their own. */
+  isolation: { ids: string[]; withBranch: boolean; dim: boolean } | null;
+  /** What is being prepared in the sentence. */
+  plan: Plan | null;
+  /** What other pages on this scene have picked, by page. */
+  others: Record<string, string[]>;
+  /** Where new objects stand to each of the picked; null: into groups, beside anything else. */
+  addWhere: AddWhere | null;
+  /** What the tree leaves out. */
+  treeFilter: TreeFilter;
   /** The mark where new objects appear; null: world zero. */
   currentMark: string | null;
 
@@ -155,7 +183,7 @@ export interface PageState {
   /** Shown while a step of the history is looked at. */
   shadows: Shadow[];
   /** What is open over the page. */
-  open: 'find' | 'settings' | 'steps' | 'keys' | 'pivots' | null;
+  open: 'find' | 'settings' | 'steps' | 'keys' | 'pivots' | 'links' | null;
   settingsAt: Section;
   /** The step of the first walk, or null. */
   walk: number | null;
@@ -175,6 +203,13 @@ export const useStore = create<PageState>(() => ({
   children: new Map(),
   closed: new Set(),
   marks: [],
+  collections: [],
+  sight: new Uint8Array(),
+  isolation: null,
+  plan: null,
+  others: {},
+  addWhere: null,
+  treeFilter: noFilter,
   currentMark: null,
   selection: [],
   lead: null,
@@ -253,6 +288,22 @@ export const get = useStore.getState;
 export const set = useStore.setState;
 
 export const orders: EulerOrder[] = ['XYZ', 'XZY', 'YXZ', 'YZX', 'ZXY', 'ZYX'];
+
+/** Whether a node is seen in the working view, isolation included. */
+export function isSeen({ sight, isolation }: PageState, row: OutlineRow): boolean {
+  const bits = sight[row.slot] ?? sightBits.working;
+  return (bits & sightBits.working) !== 0 && ((bits & sightBits.leftOut) === 0 || (isolation?.dim ?? false));
+}
+
+/** What isolation makes of a node. */
+export function sightOf({ sight }: PageState, row: OutlineRow | undefined): { leftOut: boolean } {
+  return { leftOut: row !== undefined && ((sight[row.slot] ?? 0) & sightBits.leftOut) !== 0 };
+}
+
+/** Whether a node is locked, itself or by a collection. */
+export function isLocked({ sight }: PageState, row: OutlineRow): boolean {
+  return ((sight[row.slot] ?? 0) & sightBits.locked) !== 0 || row.locked;
+}
 
 /** True where an ancestor of the node is picked, so that it rides along. */
 export function ridesAlong(state: PageState, id: string): boolean {

@@ -1,6 +1,7 @@
 import { Toolbar } from 'radix-ui';
 import { hint } from '../../commands';
-import { putUnderLead, removePicked, takeOut } from '../../commands/edit';
+import { putUnder, takeOut } from '../../commands/building';
+import { removePicked } from '../../commands/edit';
 import { middleCut } from '../../stage/layer';
 import { session } from '../../state/session';
 import { set, useStore } from '../../state/store';
@@ -12,15 +13,17 @@ export function NodeActions() {
   const many = selection.length > 1;
   return (
     <Toolbar.Root className="flex flex-wrap gap-1 border-t border-line p-2" aria-label="Picked objects">
-      {many && (
-        <Toolbar.Button className="btn" onClick={putUnderLead} title={`Put the others under the lead${hint('under')}`}>
-          Put {selection.length - 1} under {middleCut(lead?.name ?? '', 14)}
-        </Toolbar.Button>
-      )}
+      <Toolbar.Button
+        className="btn"
+        onClick={putUnder}
+        title={many ? `Put the others under the lead${hint('under')}` : `Put it under another object${hint('under')}`}
+      >
+        {many ? `Put ${selection.length - 1} under ${middleCut(lead?.name ?? '', 14)}` : 'Put under…'}
+      </Toolbar.Button>
       <Toolbar.Button
         className="btn"
         disabled={!many && lead?.parent === null}
-        onClick={takeOut}
+        onClick={() => takeOut('top')}
         title={`Take out to the top${hint('out')}`}
       >
         Take out

@@ -2,11 +2,13 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { Stage } from '../../stage/stage';
 import { session } from '../../state/session';
-import { get, set, useStore, type PageState } from '../../state/store';
+import { get, isLocked, isSeen, noFilter, set, useStore, type PageState } from '../../state/store';
+import { CollectionsPanel } from '../collections/CollectionsPanel';
 import { MarksPanel } from '../marks/MarksPanel';
 import { AddMenu } from './AddMenu';
 import { NodeActions } from './NodeActions';
 import { SelectionsMenu } from './SelectionsMenu';
+import { TreeFilters } from './TreeFilters';
 import { TreeMenu } from './TreeMenu';
 import { TreeRow } from './TreeRow';
 
@@ -22,7 +24,10 @@ export function TreePanel({ stage }: { stage: () => Stage | null }) {
   const closed = useStore((s) => s.closed);
   const selection = useStore((s) => s.selection);
   const count = useStore((s) => s.rows.length);
-  const lines = useMemo(() => flatten(children, closed), [children, closed]);
+  const filter = useStore((s) => s.treeFilter);
+  const byId = useStore((s) => s.byId);
+  const sight = useStore((s) => s.sight);
+  const lines = useMemo(() => filtered(get()), [children, closed, filter, byId, sight]);
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: lines.length,
@@ -56,9 +61,13 @@ export function TreePanel({ stage }: { stage: () => Stage | null }) {
         </span>
       </header>
       <div className="flex justify-between px-3 pb-0.5 text-[11px] text-ink-2">
-        <span>{count === 1 ? '1 object' : `${count} objects`}</span>
+        <span>
+          {filter === noFilter ? '' : `${lines.length} of `}
+          {count === 1 ? '1 object' : `${count} objects`}
+        </span>
         <span aria-hidden>view · picture</span>
       </div>
+      <TreeFilters />
       <TreeMenu stage={stage}>
         <div
           ref={scroller}
@@ -78,6 +87,7 @@ export function TreePanel({ stage }: { stage: () => Stage | null }) {
           </div>
         </div>
       </TreeMenu>
+      <CollectionsPanel />
       <MarksPanel />
       {selection.length > 0 && <NodeActions />}
     </section>
@@ -98,7 +108,36 @@ function flatten(children: PageState['children'], closed: Set<string>): Line[] {
 
 /** The rows that the tree shows now, in order. */
 export function shownLines(): Line[] {
-  return flatten(get().children, get().closed);
+  return filtered(get());
+}
+
+/** With a filter: what fits, and what carries it, all open. */
+function filtered(state: PageState): Line[] {
+  const { rows, byId, children, closed, treeFilter: f } = state;
+  if (f === noFilter) return flatten(children, closed);
+  const text = f.text.trim().toLowerCase();
+  const members = f.collection === null ? null : new Set(session.core.membersOf(f.collection));
+  const shown = new Set<string>();
+  for (const row of rows) {
+    const fits =
+      (f.kind === 'all' || row.kind === f.kind) &&
+      (text === '' || row.name.toLowerCase().includes(text)) &&
+      (f.only === 'all' ||
+        (f.only === 'hidden'
+          ? !isSeen(state, row)
+          : f.only === 'locked'
+            ? isLocked(state, row)
+            : row.shares !== null)) &&
+      (members === null || members.has(row.id));
+    for (let at: string | null = fits ? row.id : null; at !== null && !shown.has(at); at = byId.get(at)?.parent ?? null)
+      shown.add(at);
+  }
+  const kept = new Map(
+    [...children]
+      .map(([id, list]) => [id, list.filter((c) => shown.has(c))] as const)
+      .filter(([, list]) => list.length > 0),
+  );
+  return flatten(kept, new Set());
 }
 
 let typed = '';

@@ -1,8 +1,11 @@
-import { ChevronDown, ChevronRight, Lock, LockOpen } from 'lucide-react';
+import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState, type DragEvent, type MouseEvent } from 'react';
 import { session } from '../../state/session';
-import { get, ridesAlong, set, useStore } from '../../state/store';
+import type { OutlineRow } from '../../core/bridge';
+import { takeParent } from '../../state/building';
+import { get, isSeen, ridesAlong, set, useStore, type PageState } from '../../state/store';
 import { pick } from '../../stage/press';
+import { Switches } from './Switches';
 import { shownLines, toggle, type Line } from './TreePanel';
 
 /** One object in the tree, with its two switches (round: working view, oblong: final picture) and its lock. */
@@ -12,9 +15,11 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
   const lead = useStore((s) => s.selection.at(-1) === line.id);
   const riding = useStore((s) => !picked && s.selection.length > 0 && ridesAlong(s, line.id));
   const renaming = useStore((s) => s.renaming === line.id);
-  const [over, setOver] = useState(false);
+  const seen = useStore((s) => row !== undefined && isSeen(s, row));
+  const elsewhere = useStore((s) => Object.values(s.others).some((ids) => ids.includes(line.id)));
+  const colors = useStore((s) => membersColors(s, row));
+  const [over, setOver] = useState<Where | null>(null);
   if (!row) return null;
-  const see = (change: object) => session.keep({ do: 'see', nodes: [row.id], ...change });
 
   return (
     <div
@@ -23,25 +28,34 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
       aria-level={line.depth + 1}
       aria-selected={picked}
       aria-expanded={line.open ?? undefined}
-      aria-label={`${row.name}${lead ? ', lead' : riding ? ', rides along' : ''}${row.working ? '' : ', off in the working view'}`}
+      aria-label={`${row.name}${lead ? ', lead' : riding ? ', rides along' : ''}${row.working ? (seen ? '' : ', hidden') : ', off in the working view'}${elsewhere ? ', picked in another window' : ''}`}
       draggable={!renaming}
       onDragStart={(e) => e.dataTransfer.setData('text/calm-pivot', row.id)}
       onDragOver={(e) => {
         e.preventDefault();
-        setOver(true);
+        const where = whereOver(e);
+        if (where !== over) setOver(where);
       }}
-      onDragLeave={() => setOver(false)}
+      onDragLeave={() => setOver(null)}
       onDrop={(e) => {
-        setOver(false);
-        drop(e, row.id);
+        setOver(null);
+        drop(e, row.id, whereOver(e));
       }}
       onClick={(e) => press(e, row.id)}
       onDoubleClick={() => set({ renaming: row.id })}
       className={`group absolute right-0 left-0 flex h-[26px] items-center rounded-lg pr-1 ${
-        over ? 'outline-2 outline-plum' : ''
+        over === 'inside' ? 'outline-2 outline-plum' : ''
       } ${lead ? 'bg-wash font-semibold' : picked ? 'bg-wash' : 'hover:bg-line/40'} ${riding ? 'text-plum' : ''}`}
       style={{ top, paddingLeft: 4 + line.depth * 14 }}
     >
+      {over && over !== 'inside' && (
+        <span
+          aria-hidden
+          data-drop={over}
+          className={`pointer-events-none absolute right-1 h-[3px] rounded bg-plum ${over === 'before' ? '-top-[2px]' : '-bottom-[2px]'}`}
+          style={{ left: 10 + line.depth * 14 }}
+        />
+      )}
       <button
         type="button"
         tabIndex={-1}
@@ -63,50 +77,61 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
       {renaming ? (
         <NameField id={row.id} name={row.name} />
       ) : (
-        <span className={`min-w-0 flex-1 truncate ${row.working ? '' : 'opacity-60'}`} dir="auto">
+        <span
+          className={`min-w-0 flex-1 truncate ${seen ? '' : 'opacity-60'} ${seen || !row.working ? '' : 'italic'}`}
+          dir="auto"
+        >
+          {row.color && <Dot color={row.color} />}
           {row.name}
+          {row.closed && (
+            <span className="pl-1 text-[11px] text-ink-2" title="Closed: a press on a member picks the group">
+              ▣
+            </span>
+          )}
+          {row.shares && (
+            <span className="pl-1 text-[11px] text-ink-2" title="It shares its shape with others">
+              ∞
+            </span>
+          )}
+          {row.noted && (
+            <span className="pl-1 text-[11px] text-ink-2" title="It carries a note">
+              ✎
+            </span>
+          )}
         </span>
+      )}
+      {colors.map((color) => (
+        <Dot key={color} color={color} />
+      ))}
+      {elsewhere && (
+        <span className="mx-1 h-2 w-2 shrink-0 rounded-full border-2 border-warning" title="Picked in another window" />
       )}
       {lead && !renaming && (
         <span className="mx-1 rounded-full border border-plum px-1.5 text-[10.5px] font-semibold text-plum">lead</span>
       )}
-      <Switch
-        label={row.locked ? `Unlock ${row.name}` : `Lock ${row.name}`}
-        on={row.locked}
-        quiet={!row.locked}
-        flip={() => session.keep({ do: 'lock', nodes: [row.id], on: !row.locked })}
-      >
-        {row.locked ? <Lock size={12} /> : <LockOpen size={12} />}
-      </Switch>
-      <Switch label={`${row.name} in the working view`} on={row.working} flip={() => see({ working: !row.working })}>
-        <span className={`h-2.5 w-2.5 rounded-full border-[1.5px] border-ink-2 ${row.working ? 'bg-ink-2' : ''}`} />
-      </Switch>
-      <Switch label={`${row.name} in the final picture`} on={row.final} flip={() => see({ final: !row.final })}>
-        <span className={`h-[7px] w-3 rounded-[2px] border-[1.5px] border-ink-2 ${row.final ? 'bg-ink-2' : ''}`} />
-      </Switch>
+      <Switches row={row} />
     </div>
   );
 }
 
-function Switch(props: { label: string; on: boolean; quiet?: boolean; flip: () => void; children: React.ReactNode }) {
+function Dot({ color }: { color: string }) {
   return (
-    <button
-      type="button"
-      tabIndex={-1}
-      role="switch"
-      aria-checked={props.on}
-      aria-label={props.label}
-      title={props.label}
-      className={`h-6 w-6 shrink-0 place-items-center text-ink-2 hover:text-plum ${props.quiet ? 'hidden group-hover:grid' : 'grid'}`}
-      onClick={(e) => {
-        e.stopPropagation();
-        props.flip();
-      }}
-    >
-      {props.children}
-    </button>
+    <span aria-hidden className="mr-1 inline-block h-2 w-2 shrink-0 rounded-[2px]" style={{ background: color }} />
   );
 }
+
+const none: string[] = [];
+
+/** The colours of the collections that it was put into, when the tree is asked to show them. */
+function membersColors({ settings, byId }: PageState, row: OutlineRow | undefined): string[] {
+  if (!row || row.collections.length === 0 || !settings.collectionColors) return none;
+  const key = row.collections.map((id) => byId.get(id)?.color ?? '').join();
+  let colors = known.get(key);
+  if (!colors) known.set(key, (colors = key.split(',').filter((c) => c !== '')));
+  return colors;
+}
+
+const known = new Map<string, string[]>();
 
 function NameField({ id, name }: { id: string; name: string }) {
   const [text, setText] = useState(name);
@@ -137,6 +162,10 @@ function NameField({ id, name }: { id: string; name: string }) {
 
 function press(e: MouseEvent, id: string): void {
   const { selection, keepSelection, adding } = get();
+  if (get().picking === 'parent') {
+    takeParent(id);
+    return;
+  }
   if (keepSelection) {
     session.say({
       kind: 'info',
@@ -157,10 +186,30 @@ function pickRange(selection: string[], id: string): void {
   session.select([...selection.filter((n) => n !== id && !range.includes(n)), ...range, id]);
 }
 
-function drop(e: DragEvent, parent: string): void {
+type Where = 'inside' | 'before' | 'after';
+
+/** The upper and the lower quarter of a row mean before and after it. */
+function whereOver(e: DragEvent): Where {
+  const { top, height } = e.currentTarget.getBoundingClientRect();
+  const at = (e.clientY - top) / height;
+  return at < 0.28 ? 'before' : at > 0.72 ? 'after' : 'inside';
+}
+
+function drop(e: DragEvent, target: string, where: Where): void {
   e.preventDefault();
   const id = e.dataTransfer.getData('text/calm-pivot');
-  if (!id || id === parent) return;
-  const { selection } = get();
-  session.keep({ do: 'putUnder', nodes: selection.includes(id) ? selection : [id], parent });
+  const { selection, byId, children } = get();
+  if (!id || id === target || !byId.has(id)) return;
+  const nodes = selection.includes(id) ? selection : [id];
+  // With Ctrl the stored numbers stay instead of the places.
+  const keep = e.ctrlKey || e.metaKey ? 'numbers' : 'world';
+  if (where === 'inside') {
+    session.keep({ do: 'putUnder', nodes, parent: target, keep });
+    return;
+  }
+  const { parent } = byId.get(target)!;
+  const rest = (children.get(parent) ?? []).filter((n) => !nodes.includes(n));
+  const at = rest.indexOf(target);
+  if (at < 0) return;
+  session.keep({ do: 'putUnder', nodes, parent, index: where === 'before' ? at : at + 1, keep });
 }

@@ -1,0 +1,290 @@
+import {
+  addToIsolation,
+  isolate,
+  leaveOutOfIsolation,
+  newCollection,
+  startPlan,
+  toggleIsolation,
+  usualStep,
+} from '../state/building';
+import { session } from '../state/session';
+import { get, set } from '../state/store';
+import type { Command } from './command';
+
+const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);
+
+/** Commands that build: groups, copies, collections, and what is seen. */
+export const buildingCommands: Command[] = [
+  {
+    id: 'under',
+    group: 'Edit',
+    says: 'Put under another object',
+    also: 'parent lead attach',
+    keys: ['u'],
+    not: nothingPicked,
+    act: () => putUnder(),
+  },
+  {
+    id: 'out',
+    group: 'Edit',
+    says: 'Take out to the top',
+    also: 'unparent detach',
+    keys: ['Shift+u'],
+    not: nothingPicked,
+    act: () => takeOut('top'),
+  },
+  {
+    id: 'outOne',
+    group: 'Edit',
+    says: 'Take out one level',
+    also: 'unparent detach up',
+    keys: [],
+    not: nothingPicked,
+    act: () => takeOut('level'),
+  },
+  {
+    id: 'group',
+    group: 'Edit',
+    says: 'Group',
+    also: 'folder null together',
+    keys: ['Ctrl+g'],
+    not: nothingPicked,
+    act: () => startPlan({ kind: 'group', at: 'middle', name: 'Group' }),
+  },
+  {
+    id: 'ungroup',
+    group: 'Edit',
+    says: 'Ungroup',
+    also: 'dissolve',
+    keys: ['Ctrl+Shift+g'],
+    not: () => nothingPicked() ?? (groupsPicked().length === 0 ? 'No group is picked.' : null),
+    act: () => ungroup(),
+  },
+  {
+    id: 'close',
+    group: 'Edit',
+    says: 'Close the group, or open it',
+    also: 'lock members together',
+    keys: [],
+    not: () => nothingPicked() ?? (groupsPicked().length === 0 ? 'No group is picked.' : null),
+    act: () => {
+      const groups = groupsPicked();
+      const { byId } = get();
+      session.keep({ do: 'label', nodes: groups, closed: !byId.get(groups.at(-1)!)?.closed });
+    },
+  },
+  {
+    id: 'copies',
+    group: 'Edit',
+    says: 'Duplicate',
+    also: 'copies array row ring grid instance clone',
+    keys: ['Ctrl+d'],
+    not: nothingPicked,
+    act: () => startPlan({ kind: 'copies', count: 1, steps: [usualStep()], across: null, mirror: null, linked: false }),
+  },
+  {
+    id: 'counterpart',
+    group: 'Edit',
+    says: 'Make a mirrored counterpart',
+    also: 'duplicate symmetry flip',
+    keys: [],
+    not: nothingPicked,
+    act: () => startPlan({ kind: 'copies', count: 1, steps: [], across: null, mirror: 'x', linked: false }),
+  },
+  {
+    id: 'unlink',
+    group: 'Edit',
+    says: 'Make its shape its own',
+    also: 'unlink unique independent instance',
+    keys: [],
+    not: () =>
+      nothingPicked() ??
+      (get().selection.some((id) => get().byId.get(id)?.shares) ? null : 'Nothing picked shares its shape.'),
+    act: () => session.keep({ do: 'unlink', nodes: get().selection }),
+  },
+  {
+    id: 'renameMany',
+    group: 'Edit',
+    says: 'Rename many by a pattern',
+    also: 'batch numbering find replace prefix suffix',
+    keys: [],
+    not: nothingPicked,
+    act: () =>
+      startPlan({ kind: 'rename', name: '', find: '', replace: '', prefix: '', suffix: '', from: '', digits: 2 }),
+  },
+  {
+    id: 'separate',
+    group: 'Edit',
+    says: 'Separate into pieces',
+    also: 'split loose parts mesh',
+    keys: [],
+    not: nothingPicked,
+    act: () => session.keep({ do: 'separate', nodes: get().selection }),
+  },
+  {
+    id: 'join',
+    group: 'Edit',
+    says: 'Join into the lead',
+    also: 'merge combine mesh',
+    keys: [],
+    not: () => nothingPicked() ?? (get().selection.length < 2 ? 'Pick at least two, the one that stays last.' : null),
+    act: () => {
+      const lead = get().selection.at(-1)!;
+      if (session.keep({ do: 'join', nodes: get().selection })) {
+        const { notice } = get();
+        session.select([lead]);
+        session.say(notice);
+      }
+    },
+  },
+  {
+    id: 'collection.new',
+    group: 'Edit',
+    says: 'Make a collection of the picked',
+    also: 'set layer',
+    keys: [],
+    act: () => newCollection(),
+  },
+  {
+    id: 'isolate',
+    group: 'View',
+    says: 'Isolate the picked, or show everything again',
+    also: 'solo local only',
+    keys: ['i'],
+    act: () => toggleIsolation(),
+  },
+  {
+    id: 'isolate.add',
+    group: 'View',
+    says: 'Add the picked to the isolation',
+    keys: [],
+    not: () => nothingPicked() ?? (get().isolation ? null : 'Nothing is isolated.'),
+    act: () => addToIsolation(),
+  },
+  {
+    id: 'isolate.out',
+    group: 'View',
+    says: 'Leave the picked out of the isolation',
+    keys: [],
+    not: () => nothingPicked() ?? (get().isolation ? null : 'Nothing is isolated.'),
+    act: () => leaveOutOfIsolation(),
+  },
+  {
+    id: 'isolate.dim',
+    group: 'View',
+    says: 'Dim the rest, or hide it',
+    also: 'fade isolate',
+    keys: ['Shift+i'],
+    act: () => {
+      const { isolation, selection } = get();
+      if (isolation) isolate(isolation.ids, isolation.withBranch, !isolation.dim);
+      else if (selection.length > 0) isolate(selection, true, true);
+      else session.say({ kind: 'info', text: 'Pick what is to stand out.' });
+    },
+  },
+  {
+    id: 'onlyPicked',
+    group: 'Edit',
+    says: 'Switch only the picked on',
+    also: 'hide others unselected',
+    keys: [],
+    not: nothingPicked,
+    act: () => onlyPicked(),
+  },
+  {
+    id: 'repeat',
+    group: 'Edit',
+    says: 'Do the last edit again, to what is picked',
+    also: 'repeat again',
+    keys: ['Shift+r'],
+    not: () => nothingPicked() ?? (session.lastEdits.length === 0 ? 'Nothing was edited yet.' : null),
+    act: () => repeat(),
+  },
+  {
+    id: 'links',
+    group: 'Page',
+    says: 'Links: who rides on whom, as a diagram',
+    also: 'graph hierarchy nodes schematic',
+    keys: ['l'],
+    act: () => set({ open: 'links' }),
+  },
+];
+
+function groupsPicked(): string[] {
+  const { selection, byId } = get();
+  return selection.filter((id) => byId.get(id)?.kind === 'group');
+}
+
+/** With several picked the lead is the parent; with one, the parent is asked for. */
+export function putUnder(): void {
+  const { selection } = get();
+  if (selection.length < 2) {
+    startPlan({ kind: 'under', keep: 'world', parent: null, waiting: true });
+    return;
+  }
+  const parent = selection.at(-1)!;
+  const nodes = selection.slice(0, -1);
+  session.select(nodes);
+  startPlan({ kind: 'under', keep: 'world', parent, waiting: false });
+}
+
+/** To the top, or to what carries their parent. */
+export function takeOut(how: 'top' | 'level'): void {
+  const { selection, byId } = get();
+  if (selection.length === 0) return;
+  if (how === 'top') {
+    session.keep({ do: 'putUnder', nodes: selection, parent: null });
+    return;
+  }
+  const edits = selection.flatMap((id) => {
+    const parent = byId.get(byId.get(id)?.parent ?? '');
+    if (!parent) return [];
+    const index = (get().children.get(parent.parent) ?? []).indexOf(parent.id) + 1;
+    return [{ do: 'putUnder', nodes: [id], parent: parent.parent, index }];
+  });
+  if (edits.length > 0) session.keep(...edits);
+  else session.say({ kind: 'info', text: 'Nothing carries what is picked.' });
+}
+
+function ungroup(): void {
+  const groups = groupsPicked();
+  const inside = groups.flatMap((id) => get().children.get(id) ?? []);
+  if (!session.keep({ do: 'ungroup', nodes: groups })) return;
+  const { notice } = get();
+  session.select(inside);
+  session.say(notice);
+}
+
+/** On: the picked, what they carry and what carries them. Off: everything else. */
+function onlyPicked(): void {
+  const { selection, rows, byId, children } = get();
+  const on = new Set<string>();
+  const walk = [...selection];
+  for (let id = walk.pop(); id !== undefined; id = walk.pop()) {
+    on.add(id);
+    walk.push(...(children.get(id) ?? []));
+  }
+  for (const id of selection)
+    for (let at = byId.get(id)?.parent ?? null; at !== null; at = byId.get(at)?.parent ?? null) on.add(at);
+  const off = rows.filter(
+    (r) => !on.has(r.id) && r.working && (r.parent === null || on.has(r.parent)) && r.kind !== 'light',
+  );
+  const shown = rows.filter((r) => on.has(r.id) && !r.working);
+  const edits = [
+    ...(off.length > 0 ? [{ do: 'see', nodes: off.map((r) => r.id), working: false }] : []),
+    ...(shown.length > 0 ? [{ do: 'see', nodes: shown.map((r) => r.id), working: true }] : []),
+  ];
+  if (edits.length > 0) session.keep(...edits);
+  else session.say({ kind: 'info', text: 'Only these are on already.' });
+}
+
+/** The same edits to what is picked now; what they make gets ids of its own. */
+function repeat(): void {
+  const { selection } = get();
+  const edits = session.lastEdits.map(({ id: _id, ids: _ids, ...edit }) => ({
+    ...edit,
+    ...('nodes' in edit ? { nodes: selection } : {}),
+    ...('node' in edit && typeof edit['node'] === 'string' ? { node: selection.at(-1) } : {}),
+  }));
+  session.keep(...edits);
+}

@@ -1,0 +1,226 @@
+import { DropdownMenu } from 'radix-ui';
+import { Plus } from 'lucide-react';
+import { useMemo, useState, type DragEvent } from 'react';
+import type { DrawnAs, OutlineRow } from '../../core/bridge';
+import { collect, filterTree, isolate, newCollection } from '../../state/building';
+import { session } from '../../state/session';
+import { get, set, useStore } from '../../state/store';
+import { Switches } from '../tree/Switches';
+import { RuleDialog } from './RuleDialog';
+
+/** Collections: named sets for seeing and picking. A node may be in several; they carry nothing. */
+export function CollectionsPanel() {
+  const collections = useStore((s) => s.collections);
+  const [open, setOpen] = useState(true);
+  const [ruling, setRuling] = useState<string | null>(null);
+  return (
+    <section aria-label="Collections" className="border-t border-line px-3 py-2">
+      <header className="flex items-center justify-between">
+        <button type="button" className="panel-title" aria-expanded={open} onClick={() => setOpen(!open)}>
+          Collections {collections.length > 0 && <span className="font-normal text-ink-2">{collections.length}</span>}
+        </button>
+        <button
+          type="button"
+          className="btn"
+          aria-label="New collection"
+          title="A collection of what is picked"
+          onClick={() => newCollection()}
+        >
+          <Plus size={13} aria-hidden /> Collection
+        </button>
+      </header>
+      {open && collections.length > 0 && (
+        <ul className="m-0 mt-1 max-h-44 list-none overflow-auto p-0" aria-label="Collections of this scene">
+          {collections.map((row) => (
+            <CollectionRow key={row.id} row={row} rule={() => setRuling(row.id)} />
+          ))}
+        </ul>
+      )}
+      {ruling !== null && <RuleDialog collection={ruling} close={() => setRuling(null)} />}
+    </section>
+  );
+}
+
+/** Colours that stand apart from each other and from the page. */
+const colors: [string, string][] = [
+  ['#4F7A94', 'Slate blue'],
+  ['#A8576B', 'Rose'],
+  ['#5F8A57', 'Moss'],
+  ['#B98A3A', 'Ochre'],
+  ['#7A6AA8', 'Violet'],
+  ['#3F8F8A', 'Sea'],
+];
+
+const ways: [DrawnAs, string][] = [
+  ['full', 'Draw in full'],
+  ['wire', 'Draw as wires'],
+  ['box', 'Draw as boxes'],
+];
+
+function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
+  const byId = useStore((s) => s.byId);
+  const rows = useStore((s) => s.rows);
+  const picked = useStore((s) => s.selection);
+  const renaming = useStore((s) => s.renaming === row.id);
+  const others = useStore((s) => s.collections);
+  const [over, setOver] = useState(false);
+  // Members by rule change with names and kinds, too.
+  const members = useMemo(() => session.core.membersOf(row.id), [row.id, rows, others]);
+  let depth = 0;
+  for (let at = row.parent; at !== null; at = byId.get(at)?.parent ?? null) depth++;
+  const all = members.length > 0 && members.every((id) => picked.includes(id));
+  const pickMembers = (add: boolean) => {
+    if (members.length === 0)
+      session.say({ kind: 'info', text: `${row.name} has no members yet. Drag objects onto it.` });
+    else session.select(add ? [...picked.filter((id) => !members.includes(id)), ...members] : members);
+  };
+  return (
+    <li
+      className={`group flex items-center gap-1 rounded ${over ? 'outline-2 outline-plum' : ''} ${all ? 'bg-wash' : ''}`}
+      style={{ paddingLeft: depth * 12 }}
+      data-collection={row.name}
+      draggable={!renaming}
+      onDragStart={(e) => e.dataTransfer.setData('text/calm-pivot', row.id)}
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        setOver(false);
+        drop(e, row);
+      }}
+    >
+      <span
+        aria-hidden
+        className="h-2.5 w-2.5 shrink-0 rounded-[2px]"
+        style={{ background: row.color ?? 'var(--edge)' }}
+      />
+      {renaming ? (
+        <NameField row={row} />
+      ) : (
+        <button
+          type="button"
+          className={`min-h-7 min-w-0 flex-1 truncate rounded px-0.5 text-left ${row.working ? '' : 'opacity-60'}`}
+          title={`Pick the members of ${row.name}${row.smart ? ` (${session.core.ruleInWords(row.id)})` : ''}`}
+          onClick={(e) => pickMembers(e.ctrlKey || e.metaKey)}
+          onDoubleClick={() => set({ renaming: row.id })}
+        >
+          {row.name}
+          <span className="pl-1 text-[11px] text-ink-2">
+            {row.smart ? 'rule · ' : ''}
+            {members.length}
+          </span>
+        </button>
+      )}
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger className="btn px-1" aria-label={`More about the collection ${row.name}`}>
+          ⋯
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu" align="end" collisionPadding={8}>
+            <Item
+              word="Put the picked into it"
+              off={picked.length === 0}
+              act={() => collect(row.id, get().selection, true)}
+            />
+            <Item
+              word="Take the picked out of it"
+              off={picked.length === 0}
+              act={() => collect(row.id, get().selection, false)}
+            />
+            <Item word="Pick its members" act={() => pickMembers(false)} />
+            <Item word="Isolate its members" off={members.length === 0} act={() => isolate(members)} />
+            <Item word="Only its members in the tree" act={() => filterTree({ collection: row.id })} />
+            <DropdownMenu.Separator className="menu-line" />
+            {ways.map(([as, word]) => (
+              <Item
+                key={as}
+                word={`${row.drawn === as ? '● ' : ''}${word}`}
+                act={() => session.keep({ do: 'draw', nodes: [row.id], as })}
+              />
+            ))}
+            <DropdownMenu.Separator className="menu-line" />
+            <div className="flex gap-1 px-2.5 py-1" role="group" aria-label="Colour">
+              {colors.map(([color, word]) => (
+                <DropdownMenu.Item
+                  key={color}
+                  aria-label={word}
+                  title={word}
+                  className={`h-5 w-5 cursor-pointer rounded border ${row.color === color ? 'border-ink-1' : 'border-line'}`}
+                  style={{ background: color }}
+                  onSelect={() => session.keep({ do: 'label', nodes: [row.id], color })}
+                />
+              ))}
+              <DropdownMenu.Item
+                className="menu-item px-1.5 py-0"
+                onSelect={() => session.keep({ do: 'label', nodes: [row.id], color: '' })}
+              >
+                none
+              </DropdownMenu.Item>
+            </div>
+            <Item word={row.smart ? 'Change its rule…' : 'Give it a rule…'} act={rule} />
+            {row.smart && (
+              <Item word="Take its rule away" act={() => session.keep({ do: 'setRule', collection: row.id })} />
+            )}
+            <Item word="A collection in it" act={() => newCollection(row.id)} />
+            {row.parent !== null && (
+              <Item
+                word="Take it out of the one around it"
+                act={() =>
+                  session.keep({ do: 'putUnder', nodes: [row.id], parent: byId.get(row.parent!)?.parent ?? null })
+                }
+              />
+            )}
+            <Item word="Rename" act={() => set({ renaming: row.id })} />
+            <Item word="Remove; its members stay" act={() => session.keep({ do: 'remove', nodes: [row.id] })} />
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <Switches row={row} />
+    </li>
+  );
+}
+
+function Item({ word, act, off = false }: { word: string; act: () => void; off?: boolean }) {
+  return (
+    <DropdownMenu.Item className="menu-item" disabled={off} onSelect={() => setTimeout(act)}>
+      {word}
+    </DropdownMenu.Item>
+  );
+}
+
+function NameField({ row }: { row: OutlineRow }) {
+  const keep = (name: string) => {
+    if (get().renaming !== row.id) return;
+    set({ renaming: null });
+    if (name.trim() !== '' && name !== row.name) session.keep({ do: 'rename', node: row.id, name });
+  };
+  return (
+    <input
+      autoFocus
+      className="field min-w-0 flex-1 text-left font-sans"
+      aria-label="Name of the collection"
+      defaultValue={row.name}
+      maxLength={500}
+      onFocus={(e) => e.target.select()}
+      onBlur={(e) => keep(e.target.value)}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === 'Enter') keep(e.currentTarget.value);
+        if (e.key === 'Escape') set({ renaming: null });
+      }}
+    />
+  );
+}
+
+/** Objects become members; a collection goes into it. */
+function drop(e: DragEvent, row: OutlineRow): void {
+  e.preventDefault();
+  const id = e.dataTransfer.getData('text/calm-pivot');
+  const { selection, byId } = get();
+  const dragged = byId.get(id);
+  if (!dragged || id === row.id) return;
+  if (dragged.kind === 'collection') session.keep({ do: 'putUnder', nodes: [id], parent: row.id });
+  else collect(row.id, selection.includes(id) ? selection : [id], true);
+}

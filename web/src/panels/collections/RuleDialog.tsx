@@ -1,0 +1,100 @@
+import { Dialog } from 'radix-ui';
+import { useState } from 'react';
+import type { NodeKind, Rule } from '../../core/bridge';
+import { session } from '../../state/session';
+import { useStore } from '../../state/store';
+
+const kinds: [NodeKind | '', string][] = [
+  ['', 'any kind'],
+  ['shape', 'shapes'],
+  ['mesh', 'meshes'],
+  ['group', 'groups'],
+  ['light', 'lamps'],
+  ['camera', 'cameras'],
+];
+
+/** What makes objects members by themselves: all that is filled in must hold. */
+export function RuleDialog({ collection, close }: { collection: string; close: () => void }) {
+  const name = useStore((s) => s.byId.get(collection)?.name ?? '');
+  const lead = useStore((s) => s.byId.get(s.selection.at(-1) ?? ''));
+  const byId = useStore((s) => s.byId);
+  const [rule, setRule] = useState<Rule>(() => session.core.node(collection)?.node.rule ?? {});
+  const change = (part: Rule) => setRule({ ...rule, ...part });
+  const keep = () => {
+    const given = Object.fromEntries(Object.entries(rule).filter(([, v]) => v !== undefined && v !== ''));
+    if (session.keep({ do: 'setRule', collection, rule: given })) close();
+  };
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && close()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/10" />
+        <Dialog.Content
+          className="fixed top-24 left-1/2 z-50 w-[420px] -translate-x-1/2 rounded-xl border border-line bg-paper p-4 shadow-float"
+          aria-describedby={undefined}
+          data-catches-keys
+        >
+          <Dialog.Title className="m-0 mb-2 text-[14px] font-semibold">Belongs to {name} by itself</Dialog.Title>
+          <form
+            className="grid grid-cols-[110px_1fr] items-center gap-2"
+            onSubmit={(e) => {
+              e.preventDefault();
+              keep();
+            }}
+          >
+            <label htmlFor="rule-name">Its name fits</label>
+            <input
+              id="rule-name"
+              className="field text-left font-sans"
+              placeholder="Rod* or Tread ?"
+              value={rule.name ?? ''}
+              onChange={(e) => change({ name: e.target.value })}
+            />
+            <label htmlFor="rule-kind">It is one of</label>
+            <select
+              id="rule-kind"
+              className="field text-left font-sans"
+              value={rule.kind ?? ''}
+              onChange={(e) => setRule({ ...rule, kind: (e.target.value || undefined) as NodeKind })}
+            >
+              {kinds.map(([kind, word]) => (
+                <option key={kind} value={kind}>
+                  {word}
+                </option>
+              ))}
+            </select>
+            <label htmlFor="rule-material">Its material is</label>
+            <input
+              id="rule-material"
+              className="field text-left font-sans"
+              placeholder="#C99A4E or a name"
+              value={rule.material ?? ''}
+              onChange={(e) => change({ material: e.target.value })}
+            />
+            <span>It rides on</span>
+            <span className="flex items-center gap-2">
+              <b className="min-w-0 truncate font-semibold">
+                {rule.under ? (byId.get(rule.under)?.name ?? 'something that is gone') : 'anything'}
+              </b>
+              {lead && lead.kind !== 'mark' && (
+                <button type="button" className="btn" onClick={() => change({ under: lead.id })}>
+                  The lead
+                </button>
+              )}
+              {rule.under && (
+                <button type="button" className="btn" onClick={() => change({ under: '' })}>
+                  Anything
+                </button>
+              )}
+            </span>
+            <span className="col-span-2 mt-2 flex justify-end gap-2">
+              <Dialog.Close className="btn">Leave it</Dialog.Close>
+              <button type="submit" className="btn border-plum text-plum">
+                Keep the rule
+              </button>
+            </span>
+          </form>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

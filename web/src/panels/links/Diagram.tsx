@@ -1,0 +1,180 @@
+import '@xyflow/react/dist/base.css';
+import './links.css';
+import {
+  Background,
+  Controls,
+  Handle,
+  Position,
+  ReactFlow,
+  ReactFlowProvider,
+  useReactFlow,
+  type Edge,
+  type Node,
+  type NodeProps,
+} from '@xyflow/react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { session } from '../../state/session';
+import { get, isSeen, set, useStore } from '../../state/store';
+import { lay, size } from './layout';
+
+type Box = Node<{ name: string; kind: string; hidden: boolean; lead: boolean }, 'object'>;
+
+const types = { object: ObjectBox };
+
+/** A link is made by dragging from the right of a parent to the left of a child, and cut by dragging its end into the open. */
+export default function Diagram() {
+  return (
+    <ReactFlowProvider>
+      <Links />
+    </ReactFlowProvider>
+  );
+}
+
+function Links() {
+  const children = useStore((s) => s.children);
+  const byId = useStore((s) => s.byId);
+  const sight = useStore((s) => s.sight);
+  const selection = useStore((s) => s.selection);
+  const [branch, setBranch] = useState<string[] | null>(() => branchOf());
+  const laid = useMemo(() => {
+    const tops = (branch ?? []).filter((id) => byId.has(id));
+    return lay(get(), tops.length > 0 ? tops : (children.get(null) ?? []));
+  }, [children, branch, byId]);
+  const nodes = useMemo<Box[]>(() => {
+    const picked = new Set(selection);
+    const lead = selection.at(-1);
+    return laid.nodes.map(({ id, x, y }) => {
+      const row = byId.get(id)!;
+      return {
+        id,
+        type: 'object',
+        position: { x, y },
+        width: size.width,
+        height: size.height,
+        selected: picked.has(id),
+        draggable: false,
+        ariaLabel: row.name,
+        data: { name: row.name, kind: row.kind, hidden: !isSeen(get(), row), lead: id === lead },
+      };
+    });
+  }, [laid, byId, selection, sight]);
+  const edges = useMemo<Edge[]>(
+    () =>
+      laid.links.map(({ parent, child }) => ({
+        id: child,
+        source: parent,
+        target: child,
+        reconnectable: 'target',
+        ariaLabel: `${byId.get(child)?.name} rides on ${byId.get(parent)?.name}`,
+      })),
+    [laid, byId],
+  );
+  const flow = useReactFlow();
+  const kept = useRef(true);
+  useEffect(() => {
+    void flow.fitView({ padding: 0.08, duration: 0, maxZoom: 1 });
+  }, [branch, flow]);
+  const put = (child: string, parent: string | null) =>
+    session.keep({
+      do: 'putUnder',
+      nodes:
+        get().selection.includes(child) && parent !== null && !get().selection.includes(parent)
+          ? get().selection
+          : [child],
+      parent,
+    });
+
+  return (
+    <>
+      <header className="flex items-center gap-2 border-b border-line px-3 py-2">
+        <h2 className="panel-title">Links</h2>
+        <span className="min-w-0 flex-1 truncate text-ink-2">
+          Drag from a parent’s right side to a child’s left side; drag a link’s end into the open to cut it.
+        </span>
+        <button type="button" className="btn" aria-pressed={branch === null} onClick={() => setBranch(null)}>
+          Whole scene
+        </button>
+        <button
+          type="button"
+          className="btn"
+          aria-pressed={branch !== null}
+          disabled={selection.length === 0}
+          onClick={() => setBranch(branchOf())}
+        >
+          Picked branch
+        </button>
+        <button type="button" className="btn" onClick={() => set({ open: null })}>
+          Close
+        </button>
+      </header>
+      <div className="relative min-h-0 flex-1" data-links>
+        <ReactFlow
+          nodes={nodes}
+          edges={edges}
+          nodeTypes={types}
+          minZoom={0.05}
+          maxZoom={1.6}
+          fitView
+          fitViewOptions={{ padding: 0.08, maxZoom: 1 }}
+          nodesDraggable={false}
+          deleteKeyCode={null}
+          proOptions={{ hideAttribution: true }}
+          onNodeClick={(e, node) => {
+            const { selection: now } = get();
+            if (!(e.ctrlKey || e.metaKey)) session.select([node.id]);
+            else session.select(now.includes(node.id) ? now.filter((id) => id !== node.id) : [...now, node.id]);
+          }}
+          onConnect={({ source, target }) => put(target, source)}
+          onReconnectStart={() => (kept.current = false)}
+          onReconnect={(edge, { source, target }) => {
+            kept.current = true;
+            if (edge.source !== source || edge.target !== target) put(target, source);
+          }}
+          onReconnectEnd={(_, edge) => {
+            if (!kept.current) put(edge.target, null);
+            kept.current = true;
+          }}
+          onEdgeDoubleClick={(_, edge) => put(edge.target, null)}
+        >
+          <Background gap={22} size={1} color="var(--line)" />
+          <Controls showInteractive={false} />
+        </ReactFlow>
+        {laid.left > 0 && (
+          <p
+            className="absolute bottom-2 left-1/2 m-0 -translate-x-1/2 rounded-lg border border-line bg-paper px-3 py-1 text-ink-2"
+            role="status"
+          >
+            {laid.left} more branches are not drawn. Pick a branch to see it alone.
+          </p>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** The picked branches from their own top, or the whole scene. */
+function branchOf(): string[] | null {
+  const { selection, byId } = get();
+  const tops = selection.map((id) => {
+    let top = id;
+    for (let at = byId.get(id)?.parent ?? null; at !== null; at = byId.get(at)?.parent ?? null) top = at;
+    return top;
+  });
+  return tops.length > 0 ? [...new Set(tops)] : null;
+}
+
+function ObjectBox({ data, selected }: NodeProps<Box>) {
+  return (
+    <div
+      className={`flex h-full w-full items-center gap-1.5 rounded-lg border bg-paper px-2 text-[12px] ${
+        selected ? 'border-plum bg-wash' : 'border-edge'
+      } ${data.lead ? 'border-2 font-semibold' : ''} ${data.hidden ? 'opacity-60' : ''}`}
+      title={data.name}
+    >
+      <Handle type="target" position={Position.Left} />
+      <span className="min-w-0 flex-1 truncate">{data.name}</span>
+      <span className="text-[10.5px] text-ink-2">{data.kind}</span>
+      <Handle type="source" position={Position.Right} />
+    </div>
+  );
+}

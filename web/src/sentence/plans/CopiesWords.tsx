@@ -1,0 +1,269 @@
+import { useState } from 'react';
+import { isRefusal } from '../../core/bridge';
+import { changePlan, usualStep } from '../../state/building';
+import type { CopyStep, PlanOf } from '../../state/plans';
+import { session } from '../../state/session';
+import { useStore } from '../../state/store';
+import { Word } from '../Word';
+import { keepOrLeave, Picked } from './PlanWords';
+
+const verbs = [
+  { value: 'move', word: 'moved', means: 'a row' },
+  { value: 'rotate', word: 'turned', means: 'a ring, about a point' },
+  { value: 'scale', word: 'scaled', means: 'smaller or larger each time' },
+] as const;
+
+const axes = [
+  { value: 'x', word: 'X' },
+  { value: 'y', word: 'Y' },
+  { value: 'z', word: 'Z' },
+] as const;
+
+const spaces = [
+  { value: 'world', word: "the world's", means: '' },
+  { value: 'parent', word: "its parent's", means: '' },
+  { value: 'own', word: 'its own', means: 'of the copy before' },
+  { value: 'view', word: "the view's", means: '' },
+] as const;
+
+/** How many copies, what happens from one to the next, and whether they share their shape. */
+export function CopiesWords({ plan }: { plan: PlanOf<'copies'> }) {
+  const total = (plan.count + 1) * ((plan.across?.count ?? 0) + 1) - 1;
+  const setStep = (i: number, change: Partial<CopyStep>) =>
+    changePlan({ steps: plan.steps.map((step, k) => (k === i ? { ...step, ...change } : step)) });
+  return (
+    <>
+      <span>Make</span>
+      {plan.mirror ? (
+        <span>a mirrored counterpart</span>
+      ) : (
+        <Count label="How many copies" value={plan.count} change={(count) => changePlan({ count })} />
+      )}
+      {!plan.mirror && <span>{plan.count === 1 ? 'copy' : 'copies'}</span>}
+      <span>of</span>
+      <Picked />
+      {plan.mirror && (
+        <span className="flex items-center gap-2 whitespace-nowrap">
+          <span>across the world's</span>
+          <Word
+            label="Mirror plane"
+            chosen={plan.mirror}
+            choices={() => [
+              { value: 'x', word: 'YZ plane', means: 'left and right' },
+              { value: 'y', word: 'XZ plane', means: 'up and down' },
+              { value: 'z', word: 'XY plane', means: 'front and back' },
+            ]}
+            choose={(mirror) => changePlan({ mirror })}
+          >
+            {{ x: 'YZ plane', y: 'XZ plane', z: 'XY plane' }[plan.mirror]}
+          </Word>
+        </span>
+      )}
+      {plan.steps.map((step, i) => (
+        <Step
+          key={i}
+          step={step}
+          first={i === 0}
+          change={(change) => setStep(i, change)}
+          remove={() => changePlan({ steps: plan.steps.filter((_, k) => k !== i) })}
+        />
+      ))}
+      {plan.across && (
+        <span className="flex flex-wrap items-center gap-x-2">
+          <span>and again</span>
+          <Count
+            label="How many rows more"
+            value={plan.across.count}
+            change={(count) => changePlan({ across: { ...plan.across!, count } })}
+          />
+          <span>× across,</span>
+          <Step
+            step={plan.across.step}
+            first
+            change={(change) => changePlan({ across: { ...plan.across!, step: { ...plan.across!.step, ...change } } })}
+            remove={() => changePlan({ across: null })}
+          />
+        </span>
+      )}
+      <span className="flex items-center gap-2 whitespace-nowrap">
+        <Word
+          label="Linked or independent"
+          chosen={plan.linked ? 'linked' : 'own'}
+          choices={() => [
+            { value: 'own', word: 'independent', means: 'each has its own shape' },
+            { value: 'linked', word: 'linked', means: 'they share the shape: one change shows in all' },
+          ]}
+          choose={(value) => changePlan({ linked: value === 'linked' })}
+          more={
+            plan.mirror
+              ? []
+              : [
+                  ...(plan.steps.length < 3
+                    ? [
+                        {
+                          word: 'Also do something else from copy to copy',
+                          act: () =>
+                            changePlan({
+                              steps: [
+                                ...plan.steps,
+                                { ...usualStep(), do: 'rotate' as const, amount: 15, axis: 'y' as const },
+                              ],
+                            }),
+                        },
+                      ]
+                    : []),
+                  ...(plan.across
+                    ? []
+                    : [
+                        {
+                          word: 'Repeat them across, as a grid',
+                          act: () => changePlan({ across: { count: 1, step: { ...usualStep(), axis: 'z' } } }),
+                        },
+                      ]),
+                ]
+          }
+        >
+          {plan.linked ? 'linked' : 'independent'}
+        </Word>
+        {total > 1 && <span className="text-ink-2">{total} in all</span>}
+      </span>
+    </>
+  );
+}
+
+function Step(props: {
+  step: CopyStep;
+  first: boolean;
+  change: (change: Partial<CopyStep>) => void;
+  remove: () => void;
+}) {
+  const { step, change } = props;
+  const picked = useStore((s) => s.picked);
+  const marks = useStore((s) => s.marks);
+  const abouts = [
+    { value: 'own' as const, word: 'its own pivot', means: '' },
+    { value: 'zero' as const, word: 'world zero', means: '' },
+    ...(picked ? [{ value: 'point' as const, word: 'the picked point', means: '' }] : []),
+    ...marks.map((m) => ({ value: `mark:${m.id}` as const, word: m.name, means: 'mark' })),
+  ];
+  return (
+    <span className="flex flex-wrap items-center gap-x-2" data-copy-step>
+      <span>{props.first ? 'each next one' : 'and'}</span>
+      <Word
+        label="What happens from copy to copy"
+        chosen={step.do}
+        choices={() => [...verbs]}
+        choose={(verb) =>
+          change({
+            do: verb,
+            amount: { move: usualStep().amount, rotate: 30, scale: 0.8 }[verb],
+            ...(verb === 'rotate' ? { axis: 'y' } : {}),
+          })
+        }
+        more={[{ word: 'Leave this out', act: props.remove }]}
+      >
+        {verbs.find((v) => v.value === step.do)!.word}
+      </Word>
+      <Amount step={step} change={(amount) => change({ amount })} />
+      {step.do !== 'scale' && (
+        <>
+          <span>along</span>
+          <Word
+            label="Space of the copies"
+            chosen={step.space}
+            choices={() => [...spaces]}
+            choose={(space) => change({ space })}
+          >
+            {spaces.find((s) => s.value === step.space)?.word ?? "the world's"}
+          </Word>
+          <Word
+            label="Axis of the copies"
+            chosen={step.axis}
+            choices={() => [...axes]}
+            choose={(axis) => change({ axis })}
+          >
+            {step.axis.toUpperCase()}
+          </Word>
+        </>
+      )}
+      {step.do !== 'move' && (
+        <>
+          <span>about</span>
+          <Word
+            label="About which point from copy to copy"
+            chosen={step.about}
+            choices={() => abouts}
+            choose={(about) => change({ about })}
+            more={[{ word: 'A point that I press', act: () => pickPoint(change) }]}
+          >
+            {abouts.find((a) => a.value === step.about)?.word ?? 'its own pivot'}
+          </Word>
+        </>
+      )}
+    </span>
+  );
+}
+
+/** A point of the scene to turn about; it stays picked for the sentence, too. */
+function pickPoint(change: (change: Partial<CopyStep>) => void): void {
+  useStore.setState({ picking: 'point', notice: null });
+  const stop = useStore.subscribe((now) => {
+    if (now.plan?.kind !== 'copies') stop();
+    else if (now.picking === null) {
+      stop();
+      if (now.picked) change({ about: 'point' });
+    }
+  });
+}
+
+function Count({ label, value, change }: { label: string; value: number; change: (value: number) => void }) {
+  return (
+    <input
+      type="number"
+      className="field w-16"
+      aria-label={label}
+      min={1}
+      max={100000}
+      value={value}
+      onFocus={(e) => e.target.select()}
+      onChange={(e) => change(Math.max(1, Math.floor(Number(e.target.value) || 1)))}
+      onKeyDown={keepOrLeave}
+    />
+  );
+}
+
+/** A typed length, angle or factor, understood by the core. */
+function Amount({ step, change }: { step: CopyStep; change: (amount: number) => void }) {
+  const said =
+    step.do === 'move'
+      ? session.core.sayLength(step.amount)
+      : step.do === 'rotate'
+        ? `${step.amount}°`
+        : `× ${step.amount}`;
+  const [text, setText] = useState<string | null>(null);
+  const take = () => {
+    if (text === null) return;
+    const quantity = ({ move: 'length', rotate: 'angle', scale: 'factor' } as const)[step.do];
+    const understood = session.core.understand(text, quantity, false, 0);
+    setText(null);
+    if (isRefusal(understood)) session.say({ kind: 'refusal', text: understood.detail });
+    else change(understood.value);
+  };
+  return (
+    <input
+      className="field w-24"
+      aria-label="Amount from copy to copy"
+      value={text ?? said}
+      onFocus={(e) => e.target.select()}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={take}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter' && text !== null) {
+          take();
+          e.preventDefault();
+          e.stopPropagation();
+        } else keepOrLeave(e);
+      }}
+    />
+  );
+}

@@ -1,0 +1,142 @@
+import { useStore } from '../../state/store';
+import { changePlan, keepPlan, leavePlan } from '../../state/building';
+import type { Plan, PlanOf } from '../../state/plans';
+import { middleCut } from '../../stage/layer';
+import { Word } from '../Word';
+import { CopiesWords } from './CopiesWords';
+import { RenameWords } from './RenameWords';
+
+/** The sentence of what is being prepared: it says what Enter will make. */
+export function PlanWords({ plan }: { plan: Plan }) {
+  return (
+    <div className="flex w-full flex-wrap items-center gap-x-2 gap-y-1" data-plan={plan.kind}>
+      {plan.kind === 'under' && <UnderWords plan={plan} />}
+      {plan.kind === 'group' && <GroupWords plan={plan} />}
+      {plan.kind === 'copies' && <CopiesWords plan={plan} />}
+      {plan.kind === 'remove' && <RemoveWords plan={plan} />}
+      {plan.kind === 'rename' && <RenameWords plan={plan} />}
+      <span className="ml-auto flex gap-1.5">
+        <button type="button" className="btn" onClick={leavePlan} title="Esc">
+          Leave it
+        </button>
+        <button
+          type="button"
+          className="btn border-plum text-plum"
+          onClick={keepPlan}
+          title="Enter"
+          disabled={plan.kind === 'under' && plan.waiting}
+        >
+          Make it
+        </button>
+      </span>
+    </div>
+  );
+}
+
+/** What is picked, as the sentence names it. */
+export function Picked() {
+  const name = useStore((s) => s.byId.get(s.selection[0] ?? '')?.name ?? '');
+  const many = useStore((s) => s.selection.length);
+  return <b className="font-semibold">{many === 1 ? middleCut(name, 32) : `${many} objects`}</b>;
+}
+
+function UnderWords({ plan }: { plan: PlanOf<'under'> }) {
+  const parent = useStore((s) => s.byId.get(plan.parent ?? '')?.name);
+  const again = () => {
+    changePlan({ waiting: true });
+    useStore.setState({ picking: 'parent' });
+  };
+  const out = !plan.waiting && plan.parent === null;
+  return (
+    <>
+      <span>{out ? 'Take' : 'Put'}</span>
+      <Picked />
+      <span>{out ? 'out' : 'under'}</span>
+      <button type="button" className="word" aria-label="The parent" onClick={again}>
+        {plan.waiting ? 'the object that you press' : out ? 'to the top' : middleCut(parent ?? '', 32)}
+      </button>
+      <span>·</span>
+      <Word
+        label="What is kept"
+        chosen={plan.keep}
+        choices={() => [
+          { value: 'world', word: 'places kept', means: 'nothing moves' },
+          { value: 'numbers', word: 'numbers kept', means: 'it jumps to where its numbers lead from the new parent' },
+        ]}
+        choose={(keep) => changePlan({ keep })}
+      >
+        {plan.keep === 'world' ? 'places kept' : 'numbers kept'}
+      </Word>
+    </>
+  );
+}
+
+const groupPlaces: { value: PlanOf<'group'>['at']; word: string; means: string }[] = [
+  { value: 'middle', word: 'the middle of the bounds', means: 'of all that goes into it' },
+  { value: 'base', word: 'the middle of the base', means: 'of all that goes into it' },
+  { value: 'zero', word: 'world zero', means: '' },
+  { value: 'lead', word: "the lead's pivot", means: 'of what was picked last' },
+];
+
+function GroupWords({ plan }: { plan: PlanOf<'group'> }) {
+  return (
+    <>
+      <span>Group</span>
+      <Picked />
+      <span>as</span>
+      <input
+        className="field w-36 text-left font-sans"
+        aria-label="Name of the group"
+        value={plan.name}
+        maxLength={500}
+        autoFocus
+        onFocus={(e) => e.target.select()}
+        onChange={(e) => changePlan({ name: e.target.value })}
+        onKeyDown={keepOrLeave}
+      />
+      <span className="flex items-center gap-2 whitespace-nowrap">
+        <span>with its pivot at</span>
+        <Word
+          label="Pivot of the group"
+          chosen={plan.at}
+          choices={() => groupPlaces}
+          choose={(at) => changePlan({ at })}
+        >
+          {groupPlaces.find((p) => p.value === plan.at)!.word}
+        </Word>
+      </span>
+    </>
+  );
+}
+
+function RemoveWords({ plan }: { plan: PlanOf<'remove'> }) {
+  const below = useStore((s) => s.selection.some((id) => (s.children.get(id) ?? []).length > 0));
+  return (
+    <>
+      <span>Remove</span>
+      <Picked />
+      {below && (
+        <Word
+          label="What becomes of the children"
+          chosen={plan.children}
+          choices={() => [
+            { value: 'with', word: 'with all that rides along', means: '' },
+            { value: 'lift', word: 'and lift the children', means: 'they stay where they are' },
+          ]}
+          choose={(children) => changePlan({ children })}
+        >
+          {plan.children === 'with' ? 'with all that rides along' : 'and lift the children'}
+        </Word>
+      )}
+    </>
+  );
+}
+
+/** Fields of a plan: Enter makes it, Esc leaves it. */
+export function keepOrLeave(e: React.KeyboardEvent): void {
+  if (e.key === 'Enter') keepPlan();
+  else if (e.key === 'Escape') leavePlan();
+  else return;
+  e.preventDefault();
+  e.stopPropagation();
+}

@@ -1,0 +1,225 @@
+import { isRefusal } from '../core/bridge';
+import { editsOf, freshIds, madeBy, topsOf, type CopyStep, type Plan } from './plans';
+import { session } from './session';
+import { get, noFilter, set, type AddWhere, type TreeFilter } from './store';
+
+const viewWorld = () => session.picture?.viewWorld() ?? [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+
+/** Begins to prepare something in the sentence. */
+export function startPlan(plan: Plan): void {
+  session.putBack();
+  freshIds();
+  set({ plan, notice: null, picking: plan.kind === 'under' && plan.waiting ? 'parent' : null });
+  foresee();
+}
+
+export function changePlan(change: Partial<Plan>): void {
+  const { plan } = get();
+  if (!plan) return;
+  set({ plan: { ...plan, ...change } as Plan, notice: null });
+  foresee();
+}
+
+/** Shows what the plan would make, and says what it would do besides. */
+function foresee(): void {
+  const { plan } = get();
+  const edits = plan && editsOf(plan, viewWorld);
+  if (!edits) {
+    set({ shadows: [], foretold: null });
+    session.picture?.draw();
+    return;
+  }
+  const foreseen = session.core.foresee(edits);
+  if (isRefusal(foreseen)) set({ shadows: [], notice: { kind: 'refusal', text: foreseen.detail } });
+  else {
+    const shadows = foreseen.ghosts.map((g) => ({ ...g, from: g.from ?? g.to }));
+    set({ shadows, foretold: foreseen.foretold });
+  }
+  session.picture?.draw();
+}
+
+/** Makes what is prepared, as one step. */
+export function keepPlan(): void {
+  const { plan } = get();
+  if (!plan) return;
+  const edits = editsOf(plan, viewWorld);
+  if (!edits) {
+    session.say({ kind: 'info', text: 'Press the parent, on the stage or in the tree.' });
+    return;
+  }
+  const made = madeBy(plan);
+  if (!session.keep(...edits)) return;
+  const { notice } = get();
+  set({ plan: null, shadows: [], picking: null });
+  const lifted = plan.kind === 'remove' ? [] : made.length > 0 ? made : null;
+  if (lifted) session.select(lifted);
+  session.say(notice);
+  session.foretell();
+}
+
+export function leavePlan(): void {
+  if (!get().plan) return;
+  set({ plan: null, shadows: [], picking: null, notice: null });
+  session.foretell();
+  session.picture?.draw();
+}
+
+/** A press while the parent of a plan is asked for; nothing: what is picked is taken out to the top. */
+export function takeParent(id: string | null): void {
+  const { selection, plan, byId } = get();
+  if (plan?.kind !== 'under') return;
+  if (id !== null && selection.includes(id)) {
+    session.say({ kind: 'info', text: `${byId.get(id)?.name} is what is put under something. Press another object.` });
+    return;
+  }
+  changePlan({ parent: id, waiting: false });
+}
+
+/** The usual step from copy to copy: beside the original, by its size. */
+export function usualStep(): CopyStep {
+  const bounds = session.core.boundsOf(get().selection);
+  const wide = bounds ? bounds.high[0] - bounds.low[0] : 1;
+  const amount = Math.max(0.1, Math.round(wide * 12) / 10);
+  return { do: 'move', amount, axis: 'x', space: 'world', about: 'own' };
+}
+
+/** Where a new object goes when nothing else is chosen: into a group, beside anything else. */
+export function whereToAdd(): AddWhere {
+  const { addWhere, selection, byId } = get();
+  return addWhere ?? (byId.get(selection.at(-1) ?? '')?.kind === 'group' ? 'child' : 'sibling');
+}
+
+/** Adds an object to each of the picked: inside, beside or around it. The new ones are picked, so that the next goes to each of them. */
+export function add(node: { kind: string; name: string; [more: string]: unknown }): void {
+  const { byId, children, currentMark } = get();
+  const mark = currentMark !== null && byId.has(currentMark) ? { at: { mark: currentMark } } : {};
+  const where = whereToAdd();
+  const hosts = topsOf(get()).filter((id) => byId.get(id)?.kind !== 'mark');
+  const edits: object[] = [];
+  const ids: string[] = [];
+  const added = new Map<string | null, number[]>();
+  for (const host of hosts) {
+    const id = crypto.randomUUID();
+    const { parent } = byId.get(host)!;
+    ids.push(id);
+    if (where === 'child') {
+      edits.push({ do: 'create', node: { id, ...node }, under: host, ...mark });
+      continue;
+    }
+    const seat = (children.get(parent) ?? []).indexOf(host);
+    const before = added.get(parent) ?? [];
+    // Those added before it to the same siblings have moved it on.
+    const index = seat + 1 + (where === 'sibling' ? before.filter((s) => s < seat).length : 0);
+    added.set(parent, [...before, seat]);
+    if (where === 'sibling') edits.push({ do: 'create', node: { id, ...node }, under: parent, index, ...mark });
+    else {
+      edits.push({ do: 'create', node: { id, ...node }, under: parent, index, at: { node: host } });
+      edits.push({ do: 'putUnder', nodes: [host], parent: id });
+    }
+  }
+  if (hosts.length === 0) {
+    ids.push(crypto.randomUUID());
+    edits.push({ do: 'create', node: { id: ids[0], ...node }, ...mark });
+  }
+  keepAndPick(edits, ids);
+}
+
+function keepAndPick(edits: object[], ids: string[]): boolean {
+  if (!session.keep(...edits)) return false;
+  const { notice } = get();
+  session.select(ids);
+  session.say(notice);
+  return true;
+}
+
+/** Shows only some objects for now. */
+export function isolate(ids: string[], withBranch = true, dim = get().isolation?.dim ?? false): void {
+  const isolation = ids.length === 0 ? null : { ids, withBranch, dim };
+  session.core.isolate(ids, withBranch);
+  set({ isolation, sight: session.core.sight() });
+  session.picture?.sightChanged();
+}
+
+/** I: isolates what is picked; pressed again, everything is back. */
+export function toggleIsolation(): void {
+  const { isolation, selection } = get();
+  if (isolation) {
+    isolate([]);
+    session.say({ kind: 'info', text: 'Everything is shown again, as far as its switches go.' });
+  } else if (selection.length === 0) session.say({ kind: 'info', text: 'Pick what is to be shown alone.' });
+  else isolate(selection);
+}
+
+export function addToIsolation(): void {
+  const { isolation, selection } = get();
+  if (isolation) isolate([...new Set([...isolation.ids, ...selection])], isolation.withBranch);
+}
+
+export function leaveOutOfIsolation(): void {
+  const { isolation, selection } = get();
+  if (!isolation) return;
+  const rest = isolation.ids.filter((id) => !selection.includes(id));
+  if (rest.length === isolation.ids.length)
+    session.say({
+      kind: 'info',
+      text: 'These are shown because what carries them is. Show that without its branch first.',
+    });
+  else isolate(rest, isolation.withBranch);
+}
+
+export function filterTree(change: Partial<TreeFilter> | null): void {
+  set({ treeFilter: change === null ? noFilter : { ...get().treeFilter, ...change } });
+}
+
+/** Makes a collection of what is picked, ready to be named. */
+export function newCollection(under: string | null = null): void {
+  const { selection, byId } = get();
+  const id = crypto.randomUUID();
+  const nodes = selection.filter((n) => byId.get(n)?.kind !== 'mark');
+  if (
+    session.keep({
+      do: 'collection',
+      id,
+      name: 'Collection',
+      ...(under ? { under } : {}),
+      ...(nodes.length > 0 ? { nodes } : {}),
+    })
+  )
+    set({ renaming: id });
+}
+
+export function collect(collection: string, nodes: string[], member: boolean): void {
+  if (nodes.length === 0) session.say({ kind: 'info', text: 'Pick the objects first.' });
+  else session.keep({ do: 'collect', nodes, collection, member });
+}
+
+export function copyPicked(event: ClipboardEvent): void {
+  const text = session.core.copyAsText(get().selection);
+  if (typeof text !== 'string') {
+    session.say({ kind: 'refusal', text: text.detail });
+    return;
+  }
+  event.clipboardData?.setData('text/plain', text);
+  event.preventDefault();
+  session.say({ kind: 'info', text: 'Copied. It can be pasted here, in another scene and in another window.' });
+}
+
+export function cutPicked(event: ClipboardEvent): void {
+  copyPicked(event);
+  if (event.defaultPrevented && session.keep({ do: 'remove', nodes: get().selection })) {
+    session.select([]);
+    session.say({ kind: 'info', text: 'Cut. It can be pasted here, in another scene and in another window.' });
+  }
+}
+
+export function pasteText(text: string): void {
+  const read = session.core.topsOfText(text);
+  if (isRefusal(read)) {
+    session.say({ kind: 'refusal', text: read.detail });
+    return;
+  }
+  const ids = Array.from({ length: read.tops }, () => crypto.randomUUID());
+  const lead = get().byId.get(get().selection.at(-1) ?? '');
+  const under = lead && lead.kind !== 'mark' ? (lead.kind === 'group' ? lead.id : lead.parent) : null;
+  keepAndPick([{ do: 'paste', copied: JSON.parse(text) as object, ids, ...(under ? { under } : {}) }], ids);
+}

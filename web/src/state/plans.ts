@@ -1,0 +1,138 @@
+import type { Vec3 } from '../core/bridge';
+import { aboutOf, spaceOf } from './edits';
+import { get, type AboutKind, type PageState, type SpaceKind } from './store';
+
+/** One step from a copy to the next. */
+export interface CopyStep {
+  do: 'move' | 'rotate' | 'scale';
+  amount: number;
+  axis: 'x' | 'y' | 'z';
+  space: SpaceKind;
+  about: AboutKind;
+}
+
+/** Something that is being prepared in the sentence and made with Enter. */
+export type Plan =
+  | { kind: 'under'; keep: 'world' | 'numbers'; parent: string | null; waiting: boolean }
+  | { kind: 'group'; at: 'middle' | 'base' | 'zero' | 'lead'; name: string }
+  | {
+      kind: 'copies';
+      count: number;
+      steps: CopyStep[];
+      across: { count: number; step: CopyStep } | null;
+      mirror: 'x' | 'y' | 'z' | null;
+      linked: boolean;
+    }
+  | { kind: 'remove'; children: 'with' | 'lift' }
+  | {
+      kind: 'rename';
+      name: string;
+      find: string;
+      replace: string;
+      prefix: string;
+      suffix: string;
+      from: string;
+      digits: number;
+    };
+
+export type PlanOf<K extends Plan['kind']> = Extract<Plan, { kind: K }>;
+
+/** Ids of copies last as long as the plan, so that the preview and the kept step make the same ones. */
+const ids: string[] = [];
+
+function idAt(i: number): string {
+  while (ids.length <= i) ids.push(crypto.randomUUID());
+  return ids[i]!;
+}
+
+/** A plan that begins makes ids of its own. */
+export function freshIds(): void {
+  ids.length = 0;
+}
+
+/** The edits that a plan would make of what is picked; null: something is still missing. */
+export function editsOf(plan: Plan, viewWorld: () => number[], state: PageState = get()): object[] | null {
+  const nodes = state.selection;
+  if (nodes.length === 0) return null;
+  switch (plan.kind) {
+    case 'under': {
+      if (plan.waiting) return null;
+      return [{ do: 'putUnder', nodes, parent: plan.parent, keep: plan.keep }];
+    }
+    case 'group':
+      return [{ do: 'group', nodes, name: plan.name, at: plan.at, id: idAt(0) }];
+    case 'remove':
+      return [{ do: 'remove', nodes, children: plan.children }];
+    case 'rename': {
+      const from = Number.parseInt(plan.from, 10);
+      return [
+        {
+          do: 'renameMany',
+          nodes,
+          ...(plan.name ? { name: plan.name } : {}),
+          ...(plan.find ? { find: plan.find, replace: plan.replace } : {}),
+          ...(plan.prefix ? { prefix: plan.prefix } : {}),
+          ...(plan.suffix ? { suffix: plan.suffix } : {}),
+          ...(Number.isNaN(from) ? {} : { from, digits: plan.digits }),
+        },
+      ];
+    }
+    case 'copies': {
+      const tops = topsOf(state);
+      const copies = (plan.count + 1) * ((plan.across?.count ?? 0) + 1) - 1;
+      const by = plan.mirror
+        ? [{ do: 'mirror', axis: plan.mirror, space: { kind: 'world' }, about: { kind: 'zero' } }]
+        : plan.steps.map((step) => stepEdit(step, viewWorld, state));
+      return [
+        {
+          do: 'duplicate',
+          nodes,
+          count: plan.count,
+          by,
+          ...(plan.across
+            ? { across: { count: plan.across.count, by: [stepEdit(plan.across.step, viewWorld, state)] } }
+            : {}),
+          linked: plan.linked,
+          // Beyond what one step takes, the core says so, and needs no ids for that.
+          ...(copies * tops.length <= 10_000
+            ? { ids: Array.from({ length: copies }, (_, i) => tops.map((_top, k) => idAt(i * tops.length + k))) }
+            : {}),
+        },
+      ];
+    }
+  }
+}
+
+/** The ids that a plan gives to what it makes, to be picked once it is kept. */
+export function madeBy(plan: Plan, state: PageState = get()): string[] {
+  if (plan.kind === 'group') return [idAt(0)];
+  if (plan.kind !== 'copies') return [];
+  const tops = topsOf(state).length;
+  const copies = (plan.count + 1) * ((plan.across?.count ?? 0) + 1) - 1;
+  // The last copies lead on; all of a hundred would only be in the way.
+  return copies * tops <= 200 ? ids.slice(0, copies * tops) : ids.slice((copies - 1) * tops, copies * tops);
+}
+
+function stepEdit(step: CopyStep, viewWorld: () => number[], state: PageState): object {
+  const space = spaceOf(step.space, state, viewWorld);
+  const along = (rest: number): Vec3 => [
+    step.axis === 'x' ? step.amount : rest,
+    step.axis === 'y' ? step.amount : rest,
+    step.axis === 'z' ? step.amount : rest,
+  ];
+  if (step.do === 'move') return { do: 'move', by: along(0), space };
+  const about = aboutOf(step.about, state);
+  if (step.do === 'rotate') return { do: 'rotate', by: step.amount, axis: step.axis, space, about };
+  return { do: 'scale', by: [step.amount, step.amount, step.amount], space, about };
+}
+
+/** The picked without those that ride on another of them. */
+export function topsOf({ selection, byId }: PageState): string[] {
+  const picked = new Set(selection);
+  return selection.filter((id) => {
+    for (let at = byId.get(id)?.parent ?? null; at !== null; at = byId.get(at)?.parent ?? null) {
+      if (picked.has(at)) return false;
+    }
+    return true;
+  });
+}
