@@ -186,6 +186,7 @@ test('geometry that nothing uses is found and cleared, and what it takes with it
   expect(meshes.length).toBeGreaterThan(10);
   await room.key('e');
   await room.key('Delete');
+  if (await page.locator('[data-plan]').isVisible()) await room.key('Delete');
   await room.saved();
   await room.key('Control+k');
   await page.keyboard.type('purge');

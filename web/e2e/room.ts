@@ -46,10 +46,23 @@ export class Room {
     for (let at = nodes.get(id)?.parent ?? null; at !== null; at = nodes.get(at)?.parent ?? null) path.unshift(at);
     for (const parent of path) {
       const above = this.page.locator(`[id="row-${parent}"]`);
+      await this.reveal(parent);
       if ((await above.getAttribute('aria-expanded')) === 'false') await above.locator('button').first().click();
     }
+    await this.reveal(id);
     await row.click(add ? { modifiers: ['Control'] } : {});
     await expect(row).toHaveAttribute('aria-selected', 'true');
+  }
+
+  /** Scrolls the tree, which holds only the rows that it shows, until a row is there. */
+  private async reveal(id: string): Promise<void> {
+    const row = this.page.locator(`[id="row-${id}"]`);
+    const tree = this.page.getByRole('tree');
+    for (let top = 0; !(await row.isVisible()) && top < 12_000; top += 150)
+      await tree.evaluate((e, to) => {
+        e.scrollTop = to;
+        return new Promise(requestAnimationFrame);
+      }, top);
   }
 
   async key(key: string): Promise<void> {

@@ -41,12 +41,16 @@ test('a new scene: add a shape, size it, change it later, rename, put under, rem
   await add('Box');
   await page.getByRole('treeitem', { name: /^Column/ }).click({ modifiers: ['Control'] });
   await page.getByRole('button', { name: 'Put 1 under Column' }).click();
+  await expect(page.locator('[data-plan="under"]')).toContainText(/Put\s*Box\s*under\s*Column/);
+  await room.key('Enter');
   await room.saved();
   const box = (await room.nodes()).find((n) => n.name === 'Box')!;
   expect(box.parent).toBe(cylinder.id);
 
   await page.getByRole('treeitem', { name: /^Column/ }).click();
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await expect(page.locator('[data-hint]')).toContainText('What rides on it goes too: 1 object.');
+  await page.getByRole('button', { name: 'Make it' }).click();
   await room.saved();
   expect((await room.nodes()).map((n) => n.name)).toEqual(['Camera', 'Lamp']);
   await room.key('Control+z');

@@ -58,13 +58,13 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
         }
 
         var riding = gone.Count - Nodes.Distinct().Count(gone.ContainsKey);
-        Add(riding, "what rides on it goes too: 1 object", "what rides along goes too: {0} objects");
+        Add(riding, "what rides on it goes too: 1 object", "what rides on it goes too: {0} objects");
         var marks = scene.Marks.Select(id => scene.Find(id)!).Where(m => m.Parent is not null && gone.ContainsKey(m.Parent) && !gone.ContainsKey(m.Id)).ToList();
         Add(marks.Count, $"the mark {Speaker.Quoted(marks.FirstOrDefault()?.Name ?? "")} stays where it is and follows nothing any more", "{0} marks stay where they are and follow nothing any more");
         var shared = gone.Values.Where(n => n.Shares is not null).Select(n => n.Shares!).Distinct().ToHashSet();
         var sharing = shared.Count == 0 ? 0 : scene.Branch(null).Count(n => n.Shares is { } key && shared.Contains(key) && !gone.ContainsKey(n.Id));
         Add(sharing, "1 other shares its shape and keeps it", "{0} others share the shape and keep it");
-        Add(gone.Values.Count(n => n.Kind == NodeKind.Camera), "a camera is among them", "{0} cameras are among them");
+        Add(gone.Values.Count(n => n.Kind == NodeKind.Camera && !Nodes.Contains(n.Id)), "a camera is among it", "{0} cameras are among it");
         var emptied = gone.Values.Where(n => n.Kind == NodeKind.Collection).Select(n => n.Id).ToHashSet();
         Add(emptied.Count == 0 ? 0 : scene.Branch(null).Count(n => n.Collections.Any(emptied.Contains)), "its 1 member stays in the scene", "the {0} members stay in the scene");
         var ruled = scene.AllCollections().Where(c => c.Rule?.Under is { } under && gone.ContainsKey(under) && !gone.ContainsKey(c.Id)).ToList();

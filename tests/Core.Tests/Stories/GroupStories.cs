@@ -152,7 +152,7 @@ public sealed class GroupStories
             new PutUnder(["twin"], null),
             new Gather("Old", "old", Rule: new(Under: "desk")));
         Assert.Equal(
-            "What rides along goes too: 2 objects; the mark Seat stays where it is and follows nothing any more; 1 other shares its shape and keeps it; the rule of Old then fits nothing.",
+            "What rides on it goes too: 2 objects; the mark Seat stays where it is and follows nothing any more; 1 other shares its shape and keeps it; the rule of Old then fits nothing.",
             new Remove(["desk"]).Foretell(_scene));
         Assert.Null(new Remove(["shelf"]).Foretell(_scene));
         Assert.Equal("2 objects ride along.", new PutUnder(["desk"], "lamp").Foretell(_scene));

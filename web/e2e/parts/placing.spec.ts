@@ -20,7 +20,14 @@ const row = (id: string, kind: OutlineRow['kind'], parent: string | null = null)
   working: true,
   final: true,
   locked: false,
+  drawn: 'full',
+  closed: false,
+  smart: false,
+  noted: false,
   geometry: null,
+  shares: null,
+  color: null,
+  collections: [],
   name: id.toUpperCase(),
 });
 

@@ -20,11 +20,11 @@ class Desk {
     hear: (step: ServerStep): Heard => {
       this.revision = step.revision;
       this.heard.push({ revision: step.revision, ticket: step.ticket });
-      return { stale: { worlds: false, outline: false, looks: [] }, dropped: [] };
+      return { stale: { worlds: false, outline: false, rows: [], looks: [] }, dropped: [] };
     },
     drop: (ticket: number): Heard => {
       this.dropped.push(ticket);
-      return { stale: { worlds: false, outline: false, looks: [] }, dropped: [] };
+      return { stale: { worlds: false, outline: false, rows: [], looks: [] }, dropped: [] };
     },
   } as unknown as Core;
 
@@ -34,6 +34,7 @@ class Desk {
     state: (state) => (this.state = state),
     described: () => undefined,
     reload: () => this.reloads++,
+    picked: () => undefined,
   });
 
   constructor() {
@@ -56,7 +57,13 @@ class Desk {
   }
 
   kept(ticket: number): Kept {
-    return { ticket, sentence: '', edits: [], empty: false, stale: { worlds: false, outline: false, looks: [] } };
+    return {
+      ticket,
+      sentence: '',
+      edits: [],
+      empty: false,
+      stale: { worlds: false, outline: false, rows: [], looks: [] },
+    };
   }
 
   push(step: StepAnswer): void {

@@ -12,8 +12,10 @@ const withNothing = [
 
 const withPicked = [
   ['view.frame', 'pick.parent', 'pick.children', 'pick.kind', 'pick.rest'],
-  ['rename', 'off', 'lock', 'under', 'out'],
+  ['rename', 'off', 'lock', 'isolate'],
+  ['under', 'out', 'group', 'ungroup', 'copies'],
   ['normals.facets', 'normals.smooth', 'normals.asMade'],
+  ['unlink', 'collection.new'],
   ['remove', 'find'],
 ];
 
@@ -42,7 +44,7 @@ export function ContextItems({
         <Item
           key={command.id}
           className="menu-item"
-          disabled={(command.not?.() ?? null) !== null || (command.id === 'under' && selection.length < 2)}
+          disabled={(command.not?.() ?? null) !== null}
           onSelect={() => setTimeout(() => run(command, stage))}
         >
           {command.says}

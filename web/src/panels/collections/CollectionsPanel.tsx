@@ -30,7 +30,7 @@ export function CollectionsPanel() {
         </button>
       </header>
       {open && collections.length > 0 && (
-        <ul className="m-0 mt-1 max-h-44 list-none overflow-auto p-0" aria-label="Collections of this scene">
+        <ul className="m-0 mt-1 max-h-32 list-none overflow-auto p-0" aria-label="Collections of this scene">
           {collections.map((row) => (
             <CollectionRow key={row.id} row={row} rule={() => setRuling(row.id)} />
           ))}
@@ -106,8 +106,8 @@ function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
           onClick={(e) => pickMembers(e.ctrlKey || e.metaKey)}
           onDoubleClick={() => set({ renaming: row.id })}
         >
-          {row.name}
-          <span className="pl-1 text-[11px] text-ink-2">
+          {row.name}{' '}
+          <span className="text-[11px] text-ink-2">
             {row.smart ? 'rule · ' : ''}
             {members.length}
           </span>

@@ -42,7 +42,7 @@ export function MarksPanel() {
         </DropdownMenu.Root>
       </header>
       {open && marks.length > 0 && (
-        <ul className="m-0 mt-1 max-h-44 list-none overflow-auto p-0" aria-label="Marks of this scene">
+        <ul className="m-0 mt-1 max-h-24 list-none overflow-auto p-0" aria-label="Marks of this scene">
           {marks.map((mark) => (
             <MarkRow key={mark.id} mark={mark} />
           ))}
