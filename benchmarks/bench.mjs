@@ -378,6 +378,95 @@ const withoutDrawing = (page) =>
   report('An edit of 5 000 picked nodes, from the key to standing in the page, median', median(times), { value: 300, unit: ' ms' }, `the slowest took ${Math.max(...times).toFixed(0)} ms`);
   await page.context().close();
 }
+
+/** Boxes side by side, on nothing. */
+async function flat(count) {
+  const { id } = await post('/api/scenes', { name: `Bench flat ${count}` });
+  const edits = Array.from({ length: count }, (_, i) => ({
+    do: 'create',
+    node: { id: `b${i}`, name: `Box ${i}`, kind: 'shape', shape: { type: 'box', size: [0.4, 0.4, 0.4] }, placement: { position: [i % 100, 0, Math.floor(i / 100)] } },
+  }));
+  edits.push({ do: 'create', node: { id: 'host', name: 'Host', kind: 'group', placement: { position: [1, 2, 3], rotation: [10, 20, 30] } } });
+  let base = 1;
+  for (let i = 0; i < edits.length; i += 5000) base = (await post(`/api/scenes/${id}/edits`, { base, edits: edits.slice(i, i + 5000) })).revision;
+  return { id, base };
+}
+
+// 10. Five thousand nodes put under one parent.
+{
+  const page = await open((await flat(5000)).id);
+  await withoutDrawing(page);
+  const { shown, stored } = await page.evaluate(async () => {
+    const [session, state] = [window.calmPivotSession, window.calmPivotPage];
+    const nodes = state().rows.filter((r) => r.id !== 'host').map((r) => r.id);
+    const idle = async () => {
+      while (state().waiting > 0) await new Promise((done) => setTimeout(done, 2));
+    };
+    const [shown, stored] = [[], []];
+    for (let i = 0; i < 6; i++) {
+      await new Promise((done) => setTimeout(done, 3000));
+      const start = performance.now();
+      if (!session.keep({ do: 'putUnder', nodes, parent: 'host' })) throw new Error('refused');
+      await new Promise((done) => requestAnimationFrame(() => setTimeout(done)));
+      shown.push(performance.now() - start);
+      await idle();
+      stored.push(performance.now() - start);
+      if (state().byId.get('b7').parent !== 'host') throw new Error('not there');
+      await session.restore('undo');
+      await idle();
+    }
+    return { shown: shown.slice(1), stored: stored.slice(1) };
+  });
+  report('Putting 5 000 nodes under one parent, until they stand there in the page, median', median(shown), { value: 400, unit: ' ms' }, `the slowest took ${Math.max(...shown).toFixed(0)} ms`);
+  report('The same until it is stored, median', median(stored), { value: 1500, unit: ' ms' }, `the slowest took ${Math.max(...stored).toFixed(0)} ms`);
+  await page.context().close();
+}
+
+// 11. Opening a large scene against a small one, in a page that runs already.
+{
+  const scenes = [await flat(20_000), await flat(2_000)];
+  const page = await open(scenes[1].id);
+  await withoutDrawing(page);
+  const times = await page.evaluate(async (ids) => {
+    const times = [[], []];
+    for (let round = 0; round < 5; round++) {
+      for (const [i, id] of ids.entries()) {
+        const start = performance.now();
+        await window.calmPivotSession.open(id);
+        await new Promise((done) => requestAnimationFrame(() => setTimeout(done)));
+        times[i].push(performance.now() - start);
+        await new Promise((done) => setTimeout(done, 1500));
+      }
+    }
+    return times.map((t) => t.slice(1));
+  }, scenes.map((s) => s.id));
+  const [large, small] = times.map(median);
+  report('Opening a scene of 20 000 nodes against one of 2 000, start-up not counted', large / small, { value: 12, unit: ' ×' }, `${large.toFixed(0)} ms against ${small.toFixed(0)} ms`);
+  await page.context().close();
+}
+
+// 12. A visibility switch of a collection of ten thousand.
+{
+  const scene = await flat(10_000);
+  await post(`/api/scenes/${scene.id}/edits`, { base: scene.base, edits: [{ do: 'collection', id: 'set', name: 'Set', nodes: Array.from({ length: 10_000 }, (_, i) => `b${i}`) }] });
+  const page = await open(scene.id);
+  await withoutDrawing(page);
+  const times = await page.evaluate(async () => {
+    const times = [];
+    for (let i = 0; i < 12; i++) {
+      await new Promise((done) => setTimeout(done, 700));
+      const start = performance.now();
+      if (!window.calmPivotSession.keep({ do: 'see', nodes: ['set'], working: i % 2 === 1 })) throw new Error('refused');
+      await new Promise((done) => requestAnimationFrame(() => setTimeout(done)));
+      times.push(performance.now() - start);
+      const seen = window.calmPivotStage.pictures.get('b9999').seen;
+      if (seen !== (i % 2 === 1)) throw new Error('not switched');
+    }
+    return times.slice(2);
+  });
+  report('Switching a collection of 10 000 off or on in the page, median', median(times), { value: 50, unit: ' ms' }, `the slowest took ${Math.max(...times).toFixed(0)} ms`);
+  await page.context().close();
+}
 await browser.close();
 
 // 7. Committing one edit.

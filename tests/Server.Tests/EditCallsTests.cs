@@ -169,6 +169,38 @@ public sealed class EditCallsTests(RunningServer server) : IDisposable
         Assert.Equal("a", (string?)step["changed"]![0]!["id"]);
     }
 
+    [Fact]
+    public async Task Pages_on_the_scene_hear_what_the_others_have_picked_until_they_leave()
+    {
+        var id = await _ada.NewScene();
+        await using var one = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "hub")).Build();
+        var other = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "hub")).Build();
+        var (joined, picked, left) = (new TaskCompletionSource(), new TaskCompletionSource<JsonNode>(), new TaskCompletionSource<JsonNode>());
+        one.On("joined", joined.SetResult);
+        one.On<JsonNode>("picked", said => (said["nodes"]!.AsArray().Count > 0 ? picked : left).TrySetResult(said));
+        await one.StartAsync();
+        await one.InvokeAsync("Join", id);
+        await other.StartAsync();
+        await other.InvokeAsync("Join", id);
+        await joined.Task.WaitAsync(TimeSpan.FromSeconds(10));
+        await other.InvokeAsync("Picked", id, new[] { "a", "b" });
+        var said = await picked.Task.WaitAsync(TimeSpan.FromSeconds(10));
+        Assert.Equal(["a", "b"], said["nodes"]!.AsArray().Select(n => (string?)n));
+        await other.DisposeAsync();
+        Assert.Equal((string?)said["page"], (string?)(await left.Task.WaitAsync(TimeSpan.FromSeconds(10)))["page"]);
+    }
+
+    [Fact]
+    public async Task A_late_edit_is_refused_with_what_was_done_and_where_it_stands_now()
+    {
+        var id = await _ada.NewScene();
+        await _ada.Edit(id, 2, Caller.Move("a", 3));
+        var problem = await _ada.Refused(HttpMethod.Post, $"api/scenes/{id}/edits", new { @base = 2, edits = new[] { Caller.Move("a", 1) } }, 409, "changed-meanwhile");
+        Assert.Equal(
+            "“A” has been changed meanwhile (“Moved A +3 m along the world's X”), so this edit was not made. It stands at (3, 0, 0) m now. Make it again if you still want it.",
+            (string?)problem["detail"]);
+    }
+
     public static TheoryData<string, int, string> Wrong => new()
     {
         { """{"base":2,"edits":[]}""", 400, "not-understood" },

@@ -282,6 +282,14 @@ test('rows are dragged before, after and inside with a clear mark, and nothing m
   await room.saved();
   expect((await room.node('stool')).parent).toBe('desk');
   expect(distance((await room.evaluated('stool')).world, world)).toBeLessThan(1e-9);
+  // By keyboard, among its siblings.
+  const inDesk = async () => (await room.nodes()).filter((n) => n.parent === 'desk').map((n) => n.id);
+  const last = (await inDesk()).length - 1;
+  expect((await inDesk()).indexOf('stool')).toBe(last);
+  await room.pick('stool');
+  await room.page.keyboard.press('Alt+ArrowUp');
+  await room.saved();
+  expect((await inDesk()).indexOf('stool')).toBe(last - 1);
 });
 
 test('switches are dragged across rows as one step, and Alt switches all others', async ({ page }) => {
@@ -398,12 +406,11 @@ test('pieces are joined and separated again, and the tree filter finds them', as
     await page.keyboard.press('Enter');
   };
   await run('join into the lead');
-  await room.saved();
-  expect((await room.nodes()).some((n) => n.id === 'desk-leg-front-left')).toBe(false);
+  await expect.poll(async () => (await room.nodes()).some((n) => n.id === 'desk-leg-front-left')).toBe(false);
   expect((await room.node('desk-leg-front-right')).geometry).toBeTruthy();
   await run('separate into pieces');
   await room.saved();
-  await page.getByLabel('Only names with').fill('front right');
+  await page.getByLabel('Text of the filter').fill('front right');
   await expect(page.getByRole('treeitem', { name: /^Desk leg front right/ })).toHaveCount(2);
   await expect(page.getByRole('treeitem', { name: /^Telescope/ })).toHaveCount(0);
 });

@@ -209,7 +209,7 @@ test('from millimetres to kilometres, and in a scene with nothing in it', async 
         box('speck', 0, 0.002),
         box('tower', 3000, 400),
         box('flat', 0.5, 0.5),
-        { do: 'create', node: { id: 'nothing', name: 'nothing', kind: 'group' } },
+        { do: 'create', node: { id: 'nothing', name: 'nothing', kind: 'group', placement: { position: [0, 3, 0] } } },
       ],
     },
   });

@@ -313,9 +313,8 @@ test('drop, mirror and a pasted placement', async ({ page, context }) => {
   await room.pick('mast');
   await page.getByRole('button', { name: 'More about placement' }).click();
   await page.getByRole('menuitem', { name: 'Paste placement' }).click();
-  await room.saved();
-  const mast = (await room.node('mast')).placement;
-  expect([mast.position, mast.rotation, mast.scale]).toEqual([stored.position, stored.rotation, stored.scale]);
+  const { position, rotation, scale } = stored;
+  await expect.poll(async () => (await room.node('mast')).placement).toMatchObject({ position, rotation, scale });
   await page.evaluate(() => navigator.clipboard.writeText('a poem'));
   await page.getByRole('button', { name: 'More about placement' }).click();
   await page.getByRole('menuitem', { name: 'Paste placement' }).click();

@@ -96,14 +96,17 @@ test('the page’s core and the server agree on every world matrix', async ({ re
 test('the outline lists parents before children, each with its slot', () => {
   const seen = new Set(['']);
   const slots = new Set<string>();
+  let collections = 0;
   for (const line of bridge.Outline().split('\n').filter(Boolean)) {
     const [id, slot, parent, kind] = line.split('\t');
     expect(seen.has(parent!)).toBe(true);
     seen.add(id!);
-    slots.add(slot!);
-    expect(['shape', 'mesh', 'group', 'light', 'camera', 'mark']).toContain(kind);
+    if (kind !== 'collection') slots.add(slot!);
+    else collections++;
+    expect(['shape', 'mesh', 'group', 'light', 'camera', 'mark', 'collection']).toContain(kind);
   }
-  expect(slots.size).toBe(seen.size - 1);
+  expect(slots.size).toBe(seen.size - 1 - collections);
+  expect(collections).toBe(3);
 });
 
 test('a trial changes only what rides along, and putting back restores it to the bit', () => {

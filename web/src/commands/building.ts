@@ -172,7 +172,7 @@ export const buildingCommands: Command[] = [
   {
     id: 'isolate.dim',
     group: 'View',
-    says: 'Dim the rest, or hide it',
+    says: 'Dim the rest, or leave it out',
     also: 'fade isolate',
     keys: ['Shift+i'],
     act: () => {
@@ -191,6 +191,28 @@ export const buildingCommands: Command[] = [
     not: nothingPicked,
     act: () => onlyPicked(),
   },
+  ...(['full', 'wire', 'box'] as const).map((as): Command => ({
+    id: `drawn.${as}`,
+    group: 'Edit',
+    says: {
+      full: 'Draw the picked in full',
+      wire: 'Draw the picked as wires',
+      box: 'Draw the picked as boxes',
+    }[as],
+    also: 'display bounding shading wireframe',
+    keys: [],
+    not: nothingPicked,
+    act: () => session.keep({ do: 'draw', nodes: get().selection, as }),
+  })),
+  ...([-1, 1] as const).map((way): Command => ({
+    id: way < 0 ? 'earlier' : 'later',
+    group: 'Edit',
+    says: way < 0 ? 'Move up among its siblings' : 'Move down among its siblings',
+    also: 'order tree reorder',
+    keys: [way < 0 ? 'Alt+ArrowUp' : 'Alt+ArrowDown'],
+    not: nothingPicked,
+    act: () => moveInOrder(way),
+  })),
   {
     id: 'repeat',
     group: 'Edit',
@@ -287,4 +309,15 @@ function repeat(): void {
     ...('node' in edit && typeof edit['node'] === 'string' ? { node: selection.at(-1) } : {}),
   }));
   session.keep(...edits);
+}
+
+/** The lead changes its place in the order; nothing moves on the stage. */
+function moveInOrder(way: -1 | 1): void {
+  const { selection, byId, children } = get();
+  const lead = byId.get(selection.at(-1)!);
+  if (!lead) return;
+  const at = (children.get(lead.parent) ?? []).indexOf(lead.id) + way;
+  if (at < 0 || at >= (children.get(lead.parent) ?? []).length)
+    session.say({ kind: 'info', text: `${lead.name} is the ${way < 0 ? 'first' : 'last'} already.` });
+  else session.keep({ do: 'putUnder', nodes: [lead.id], parent: lead.parent, index: at });
 }

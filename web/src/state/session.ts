@@ -176,9 +176,16 @@ class Session {
   private patchRows(changed: OutlineRow[]): void {
     const byId = new Map(get().byId);
     for (const row of changed) byId.set(row.id, row);
-    const patched = (rows: OutlineRow[]) => rows.map((row) => byId.get(row.id)!);
+    // A list in which nothing changed stays itself, so that what is made of it is not made anew.
+    const patched = (rows: OutlineRow[], holds: (row: OutlineRow) => boolean) =>
+      changed.some(holds) ? rows.map((row) => byId.get(row.id)!) : rows;
     const { rows, marks, collections } = get();
-    set({ byId, rows: patched(rows), marks: patched(marks), collections: patched(collections) });
+    set({
+      byId,
+      rows: patched(rows, inTree),
+      marks: patched(marks, (r) => r.kind === 'mark'),
+      collections: patched(collections, (r) => r.kind === 'collection'),
+    });
   }
 
   /** Marks that are gone are no axes, no point and no place for new objects any more. */

@@ -38,6 +38,13 @@ export interface NumberSettings {
   angles: number;
 }
 
+/** The switches that rows of the tree show. */
+export interface TreeShows {
+  locked: boolean;
+  working: boolean;
+  final: boolean;
+}
+
 /** All that a person has set; what is left out stands at its default. Kept on the server. */
 export interface Settings {
   theme?: 'day' | 'night';
@@ -54,6 +61,7 @@ export interface Settings {
   selectionSteps?: boolean;
   /** The tree shows the colours of the collections that each object was put into. */
   collectionColors?: boolean;
+  treeShows?: Partial<TreeShows>;
   walked?: boolean;
   /** Keys by command, where they differ from the table. */
   keys?: Record<string, string[]>;
@@ -69,6 +77,7 @@ export interface FullSettings {
   boxWhole: boolean;
   selectionSteps: boolean;
   collectionColors: boolean;
+  treeShows: TreeShows;
 }
 
 const defaults: FullSettings = {
@@ -81,6 +90,7 @@ const defaults: FullSettings = {
   boxWhole: false,
   selectionSteps: false,
   collectionColors: false,
+  treeShows: { locked: true, working: true, final: true },
 };
 
 let known: { from: Settings; full: FullSettings } | null = null;
@@ -98,6 +108,7 @@ export function settingsOf(settings: Settings): FullSettings {
     boxWhole: settings.boxWhole ?? defaults.boxWhole,
     selectionSteps: settings.selectionSteps ?? defaults.selectionSteps,
     collectionColors: settings.collectionColors ?? defaults.collectionColors,
+    treeShows: { ...defaults.treeShows, ...settings.treeShows },
   };
   known = { from: settings, full };
   return full;
@@ -125,7 +136,7 @@ export function readSettings(text: string): Settings | string {
 export function cleaned(raw: Record<string, unknown>): Settings {
   const clean: Record<string, unknown> = {};
   const own = defaults as unknown as Record<string, unknown>;
-  const groups = ['marks', 'navigation', 'arrangement', 'numbers'];
+  const groups = ['marks', 'navigation', 'arrangement', 'numbers', 'treeShows'];
   for (const [name, value] of Object.entries(raw)) {
     if (groups.includes(name) && typeof value === 'object' && value !== null) {
       const like = own[name] as Record<string, unknown>;

@@ -62,10 +62,12 @@ function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
   const rows = useStore((s) => s.rows);
   const picked = useStore((s) => s.selection);
   const renaming = useStore((s) => s.renaming === row.id);
-  const others = useStore((s) => s.collections);
+  // Who belongs to it changes with the objects, with what lies in it and with rules, not with switches.
+  const sets = useStore((s) =>
+    s.collections.map((c) => `${c.id} ${c.parent} ${c.smart ? session.core.ruleInWords(c.id) : ''}`).join('|'),
+  );
   const [over, setOver] = useState(false);
-  // Members by rule change with names and kinds, too.
-  const members = useMemo(() => session.core.membersOf(row.id), [row.id, rows, others]);
+  const members = useMemo(() => session.core.membersOf(row.id), [row.id, rows, sets]);
   let depth = 0;
   for (let at = row.parent; at !== null; at = byId.get(at)?.parent ?? null) depth++;
   const all = members.length > 0 && members.every((id) => picked.includes(id));

@@ -66,6 +66,20 @@ export function otherThings(state: PageState): Thing[] {
       keys: '',
       act: () => session.select(nodes.filter((id) => get().byId.has(id))),
     })),
+    ...state.collections.map((row): Thing => ({
+      id: `collection.${row.id}`,
+      name: row.name,
+      text: row.name.toLowerCase(),
+      also: 'collection members set',
+      kind: 'collection',
+      keys: '',
+      act: () => session.select(session.core.membersOf(row.id)),
+      frame: (stage) => {
+        const members = session.core.membersOf(row.id);
+        session.select(members);
+        if (members.length > 0) stage.frame(members, true);
+      },
+    })),
     ...settingRows.map(({ section, says, also }): Thing => ({
       id: `setting.${says}`,
       name: says,

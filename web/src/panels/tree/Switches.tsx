@@ -2,7 +2,7 @@ import { Lock, LockOpen } from 'lucide-react';
 import type { PointerEvent, ReactNode } from 'react';
 import type { OutlineRow } from '../../core/bridge';
 import { session } from '../../state/session';
-import { get } from '../../state/store';
+import { get, useStore } from '../../state/store';
 
 type Which = 'working' | 'final' | 'locked';
 
@@ -70,22 +70,30 @@ function press(row: OutlineRow, which: Which, e: PointerEvent): void {
 
 /** Two switches (round: working view, oblong: final picture) and a lock. */
 export function Switches({ row }: { row: OutlineRow }) {
+  const own = useStore((s) => s.settings.treeShows);
+  const shows = (which: Which) => own?.[which] !== false;
   return (
     <>
-      <Switch
-        row={row}
-        which="locked"
-        label={row.locked ? `Unlock ${row.name}` : `Lock ${row.name}`}
-        quiet={!row.locked}
-      >
-        {row.locked ? <Lock size={12} /> : <LockOpen size={12} />}
-      </Switch>
-      <Switch row={row} which="working" label={`${row.name} in the working view`}>
-        <span className={`h-2.5 w-2.5 rounded-full border-[1.5px] border-ink-2 ${row.working ? 'bg-ink-2' : ''}`} />
-      </Switch>
-      <Switch row={row} which="final" label={`${row.name} in the final picture`}>
-        <span className={`h-[7px] w-3 rounded-[2px] border-[1.5px] border-ink-2 ${row.final ? 'bg-ink-2' : ''}`} />
-      </Switch>
+      {shows('locked') && (
+        <Switch
+          row={row}
+          which="locked"
+          label={row.locked ? `Unlock ${row.name}` : `Lock ${row.name}`}
+          quiet={!row.locked}
+        >
+          {row.locked ? <Lock size={12} /> : <LockOpen size={12} />}
+        </Switch>
+      )}
+      {shows('working') && (
+        <Switch row={row} which="working" label={`${row.name} in the working view`}>
+          <span className={`h-2.5 w-2.5 rounded-full border-[1.5px] border-ink-2 ${row.working ? 'bg-ink-2' : ''}`} />
+        </Switch>
+      )}
+      {shows('final') && (
+        <Switch row={row} which="final" label={`${row.name} in the final picture`}>
+          <span className={`h-[7px] w-3 rounded-[2px] border-[1.5px] border-ink-2 ${row.final ? 'bg-ink-2' : ''}`} />
+        </Switch>
+      )}
     </>
   );
 }

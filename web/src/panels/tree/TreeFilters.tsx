@@ -2,6 +2,7 @@ import { DropdownMenu } from 'radix-ui';
 import { ListFilter } from 'lucide-react';
 import { filterTree } from '../../state/building';
 import { session } from '../../state/session';
+import { settingsOf, type TreeShows } from '../../state/settings';
 import { noFilter, useStore, type TreeFilter } from '../../state/store';
 
 const kinds: { kind: TreeFilter['kind']; word: string }[] = [
@@ -20,17 +21,24 @@ const states: { only: TreeFilter['only']; word: string }[] = [
   { only: 'linked', word: 'Sharing a shape' },
 ];
 
+const switches: [keyof TreeShows, string][] = [
+  ['working', 'Switches of the working view'],
+  ['final', 'Switches of the final picture'],
+  ['locked', 'Locks'],
+];
+
 /** What the tree leaves out: by text, kind, state and collection. */
 export function TreeFilters() {
   const filter = useStore((s) => s.treeFilter);
   const collections = useStore((s) => s.collections);
   const colors = useStore((s) => s.settings.collectionColors === true);
+  const shows = settingsOf(useStore((s) => s.settings)).treeShows;
   const marked = filter.kind !== 'all' || filter.only !== 'all' || filter.collection !== null;
   return (
     <div className="flex items-center gap-1 px-2 pb-1" role="search" aria-label="Filter of the tree">
       <input
         className="field min-w-0 flex-1 text-left font-sans"
-        aria-label="Only names with"
+        aria-label="Text of the filter"
         placeholder="Only names with…"
         value={filter.text}
         onChange={(e) => filterTree({ text: e.target.value })}
@@ -78,6 +86,18 @@ export function TreeFilters() {
                 </DropdownMenu.CheckboxItem>
               </>
             )}
+            <DropdownMenu.Separator className="menu-line" />
+            {switches.map(([which, word]) => (
+              <DropdownMenu.CheckboxItem
+                key={which}
+                className="menu-item"
+                checked={shows[which]}
+                onSelect={() => session.saveSettings({ treeShows: { ...shows, [which]: !shows[which] } })}
+              >
+                <span className="w-3 text-plum">{shows[which] ? '✓' : ''}</span>
+                {word}
+              </DropdownMenu.CheckboxItem>
+            ))}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>

@@ -1,3 +1,4 @@
+import { DropdownMenu } from 'radix-ui';
 import { useMemo } from 'react';
 import type { NodeAnswer } from '../../core/bridge';
 import { collect, isolate } from '../../state/building';
@@ -73,19 +74,18 @@ export function SeenPanel({ lead }: { lead: NodeAnswer }) {
             </button>
           ))}
           {outside.length > 0 && (
-            <select
-              className="field w-auto text-left font-sans"
-              aria-label="Put it into a collection"
-              value=""
-              onChange={(e) => collect(e.target.value, [id], true)}
-            >
-              <option value="">Put into…</option>
-              {outside.map((c) => (
-                <option key={c.id} value={c.id}>
-                  {c.name}
-                </option>
-              ))}
-            </select>
+            <DropdownMenu.Root modal={false}>
+              <DropdownMenu.Trigger className="btn">Put into…</DropdownMenu.Trigger>
+              <DropdownMenu.Portal>
+                <DropdownMenu.Content className="menu" align="start" collisionPadding={8}>
+                  {outside.map((c) => (
+                    <DropdownMenu.Item key={c.id} className="menu-item" onSelect={() => collect(c.id, [id], true)}>
+                      {c.name}
+                    </DropdownMenu.Item>
+                  ))}
+                </DropdownMenu.Content>
+              </DropdownMenu.Portal>
+            </DropdownMenu.Root>
           )}
         </div>
       )}

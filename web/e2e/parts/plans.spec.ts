@@ -1,0 +1,112 @@
+import { expect, test } from '@playwright/test';
+import type { OutlineRow } from '../../src/core/bridge';
+import { editsOf, freshIds, madeBy, topsOf, type Plan } from '../../src/state/plans';
+import { get, isLocked, isSeen, set } from '../../src/state/store';
+
+/** What plans make of what is picked, and what the page reads of what is seen; without a page. */
+const view = () => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 5, 1];
+const row = (id: string, parent: string | null = null, slot = 0): OutlineRow => ({
+  id,
+  slot,
+  parent,
+  kind: 'shape',
+  working: true,
+  final: true,
+  locked: false,
+  drawn: 'full',
+  closed: false,
+  smart: false,
+  noted: false,
+  geometry: null,
+  shares: null,
+  color: null,
+  collections: [],
+  name: id,
+});
+
+const copies = (change: Partial<Extract<Plan, { kind: 'copies' }>> = {}): Plan => ({
+  kind: 'copies',
+  count: 3,
+  steps: [{ do: 'rotate', amount: 30, axis: 'y', space: 'world', about: 'zero' }],
+  across: null,
+  mirror: null,
+  linked: false,
+  ...change,
+});
+
+test.beforeEach(() => {
+  const rows = [row('a', null, 0), row('b', 'a', 1), row('c', null, 2)];
+  set({ rows, byId: new Map(rows.map((r) => [r.id, r])), selection: ['b', 'a', 'c'], picked: null, isolation: null });
+  freshIds();
+});
+
+test('what rides on something picked is copied with it, not by itself', () => {
+  expect(topsOf(get())).toEqual(['a', 'c']);
+  const [edit] = editsOf(copies(), view) as [{ ids: string[][]; by: object[]; nodes: string[] }];
+  expect(edit.nodes).toEqual(['b', 'a', 'c']);
+  expect(edit.ids.map((list) => list.length)).toEqual([2, 2, 2]);
+  expect(edit.by).toEqual([{ do: 'rotate', by: 30, axis: 'y', space: { kind: 'world' }, about: { kind: 'zero' } }]);
+});
+
+test('the ids stay the same while a plan changes, and are new for the next plan', () => {
+  const first = editsOf(copies(), view) as [{ ids: string[][] }];
+  const more = editsOf(copies({ count: 5 }), view) as [{ ids: string[][] }];
+  expect(more[0].ids.slice(0, 3)).toEqual(first[0].ids);
+  expect(madeBy(copies())).toEqual(first[0].ids.flat());
+  freshIds();
+  expect((editsOf(copies(), view) as [{ ids: string[][] }])[0].ids).not.toEqual(first[0].ids);
+});
+
+test('a grid has ids for every cell, and too many copies have none', () => {
+  const across = {
+    count: 2,
+    step: { do: 'move' as const, amount: 1, axis: 'z' as const, space: 'own' as const, about: 'own' as const },
+  };
+  const [grid] = editsOf(copies({ across }), view) as [{ ids: string[][]; across: { by: object[] } }];
+  expect(grid.ids.length).toBe(4 * 3 - 1);
+  expect(grid.across.by).toEqual([{ do: 'move', by: [0, 0, 1], space: { kind: 'own' } }]);
+  const [many] = editsOf(copies({ count: 100_000 }), view) as [object];
+  expect('ids' in many).toBe(false);
+});
+
+test('only the last of very many copies are picked afterwards', () => {
+  editsOf(copies({ count: 500 }), view);
+  expect(madeBy(copies({ count: 500 })).length).toBe(2);
+});
+
+test('a counterpart is mirrored in the world, and a group has one id', () => {
+  const [mirrored] = editsOf(copies({ count: 1, steps: [], mirror: 'z' }), view) as [{ by: object[] }];
+  expect(mirrored.by).toEqual([{ do: 'mirror', axis: 'z', space: { kind: 'world' }, about: { kind: 'zero' } }]);
+  const group: Plan = { kind: 'group', at: 'base', name: 'Pair' };
+  expect((editsOf(group, view) as [{ id: string }])[0].id).toBe(madeBy(group)[0]);
+});
+
+test('a parent that is still asked for makes no edit, and a renaming only what is filled in', () => {
+  expect(editsOf({ kind: 'under', keep: 'world', parent: null, waiting: true }, view)).toBe(null);
+  expect(editsOf({ kind: 'under', keep: 'numbers', parent: 'c', waiting: false }, view)).toEqual([
+    { do: 'putUnder', nodes: ['b', 'a', 'c'], parent: 'c', keep: 'numbers' },
+  ]);
+  const plan: Plan = {
+    kind: 'rename',
+    name: 'Leg',
+    find: '',
+    replace: 'x',
+    prefix: '',
+    suffix: '',
+    from: 'abc',
+    digits: 2,
+  };
+  expect(editsOf(plan, view)).toEqual([{ do: 'renameMany', nodes: ['b', 'a', 'c'], name: 'Leg' }]);
+  set({ selection: [] });
+  expect(editsOf(plan, view)).toBe(null);
+});
+
+test('what is seen is read by the bits of the core', () => {
+  const { byId } = get();
+  set({ sight: Uint8Array.from([1, 33, 6]) });
+  const [a, b, c] = ['a', 'b', 'c'].map((id) => byId.get(id)!) as [OutlineRow, OutlineRow, OutlineRow];
+  expect([a, b, c].map((r) => isSeen(get(), r))).toEqual([true, false, false]);
+  expect([a, b, c].map((r) => isLocked(get(), r))).toEqual([false, false, true]);
+  set({ isolation: { ids: ['a'], withBranch: true, dim: true } });
+  expect(isSeen(get(), b)).toBe(true);
+});
