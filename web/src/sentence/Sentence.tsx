@@ -256,7 +256,7 @@ function SecondLine() {
       locked: s.lead !== null && s.byId.has(s.lead.node.id) && isLocked(s, s.byId.get(s.lead.node.id)!),
       verb: s.verb,
       caught: s.caught,
-      plan: s.plan !== null,
+      plan: s.plan?.kind ?? null,
     })),
   );
   const text =
@@ -270,11 +270,15 @@ function SecondLine() {
   const color =
     notice?.kind === 'refusal'
       ? 'text-refusal'
-      : notice?.kind === 'warning' || (!notice && foretold)
+      : notice?.kind === 'warning' || (!notice && foretold && (!plan || plan === 'remove'))
         ? 'text-warning'
         : 'text-ink-2';
   const mark =
-    notice?.kind === 'refusal' ? '✕ ' : notice?.kind === 'warning' || (!notice && !picking && foretold) ? '△ ' : '';
+    notice?.kind === 'refusal'
+      ? '✕ '
+      : notice?.kind === 'warning' || (!notice && !picking && foretold && (!plan || plan === 'remove'))
+        ? '△ '
+        : '';
   return (
     <div className="flex min-h-7 items-center gap-4 border-t border-line px-3 py-1">
       <span className={`min-w-0 flex-1 ${color}`} role={notice?.kind === 'refusal' ? 'alert' : 'status'} data-hint>

@@ -25,6 +25,8 @@ const drawnBy = [
   'childrenStay',
   'settings',
   'shadows',
+  'plan',
+  'children',
   'views',
   'marks',
   'currentMark',

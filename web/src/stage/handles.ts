@@ -89,7 +89,7 @@ export class Handles {
       const drawn =
         place && place.x > -200 && place.y > -200 && place.x < eye.width + 200 && place.y < eye.height + 200;
       if (drawn) {
-        if (state.handlesOn && !locked) this.drawVerb(frame, centre);
+        if (state.handlesOn && !locked && !state.plan) this.drawVerb(frame, centre);
         this.drawPivot(state.verb === 'pivot');
         attributes(this.centred, { transform: `translate(${place.x.toFixed(2)} ${place.y.toFixed(2)})` });
         // While it is dragged, the sentence says what moves; the flag would lie over the amount.

@@ -579,6 +579,8 @@ export class Stage implements Picture {
         walk.push(child);
       }
     }
+    if (state.plan?.kind === 'under' && state.plan.parent !== null && !done.has(state.plan.parent))
+      add(state.plan.parent, 'hovered');
     const { hovered } = usePointer.getState();
     if (hovered && !done.has(hovered.id)) add(hovered.id, 'hovered');
     for (const shadow of state.shadows) {

@@ -89,7 +89,7 @@ function Links() {
       <header className="flex items-center gap-2 border-b border-line px-3 py-2">
         <h2 className="panel-title">Links</h2>
         <span className="min-w-0 flex-1 truncate text-ink-2">
-          Drag from a parent’s right side to a child’s left side; drag a link’s end into the open to cut it.
+          Drag from parent to child; drag a link’s end away to cut it.
         </span>
         <button type="button" className="btn" aria-pressed={branch === null} onClick={() => setBranch(null)}>
           Whole scene

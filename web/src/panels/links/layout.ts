@@ -28,11 +28,12 @@ export function lay({ children, byId }: PageState, tops: string[]): Laid {
       break;
     }
     ids.push(id);
-    graph.setNode(id, { ...size });
     walk.push(...(children.get(id) ?? []));
   }
   const drawn = new Set(ids);
-  for (const id of ids) {
+  // Dagre stacks what it is given last on top: the last goes in first, so that the order is the tree's.
+  for (const id of ids.toReversed()) graph.setNode(id, { ...size });
+  for (const id of ids.toReversed()) {
     const parent = byId.get(id)?.parent;
     if (!parent || !drawn.has(parent)) continue;
     graph.setEdge(parent, id);
