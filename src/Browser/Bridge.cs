@@ -376,6 +376,10 @@ public static unsafe partial class Bridge
         return Write(new HeardAnswer(stale, [.. dropped.Select(AnswerOf)]), BridgeJson.Default.HeardAnswer);
     }
 
+    /// <summary>Takes in an own step by its digest alone; false: it is to be heard in full.</summary>
+    [JSExport]
+    public static bool Agree(double revision, double ticket, string digest) => Replica.Agree((long)revision, (long)ticket, digest);
+
     /// <summary>Takes back an own edit that the server refused.</summary>
     [JSExport]
     public static string Drop(double ticket)

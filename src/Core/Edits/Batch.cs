@@ -52,9 +52,10 @@ public static class Batch
     /// <summary>Numbers that are finite one by one can still multiply beyond what can be computed.</summary>
     private static void CheckWorlds(SceneDraft draft)
     {
-        foreach (var node in draft.Written.Select(w => w.Value).OfType<Node>().ToList())
+        foreach (var node in draft.Written.Select(w => w.Value).OfType<Node>().Where(n => n.Kind != NodeKind.Collection).ToList())
         {
-            if (!draft.World(node).IsFinite)
+            // Modest numbers under a modest parent cannot lead beyond; of thousands nearly all are.
+            if (!(node.Placement.IsModest && draft.FrameOf(node).IsModest) && !draft.World(node).IsFinite)
             {
                 throw new Refusal(Refusals.NotFinite, $"“{node.Name}” would stand where nothing can be computed any more. Use smaller amounts.");
             }

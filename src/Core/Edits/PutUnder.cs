@@ -17,12 +17,18 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
         var movers = Targets.Movers(draft, Nodes, collections: true);
         Check(draft, movers);
         var edited = new List<Node>();
+        var frames = new Dictionary<Takes, InvertedFrame>();
         foreach (var node in movers)
         {
             var placement = node.Placement;
             if (Keep == Keep.World && node.Parent != Parent && node.Kind.IsInTree())
             {
-                placement = draft.FrameUnder(Parent, placement.Takes).Storing(draft.World(node), placement, node.Name);
+                if (!frames.TryGetValue(placement.Takes, out var into))
+                {
+                    frames[placement.Takes] = into = draft.FrameUnder(Parent, placement.Takes).Inverted(node.Name);
+                }
+
+                placement = into.Storing(draft.World(node), placement);
                 placement.Check(node.Name, node.Placement);
             }
 
@@ -90,10 +96,10 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
             throw new Refusal(Refusals.NotUnderstood, $"Nothing can ride on the mark “{parent.Name}”. Pick an object as the parent.");
         }
 
-        var above = draft.Ancestors(parent).Prepend(parent).ToList();
+        var above = draft.Ancestors(parent).Prepend(parent).Select(a => a.Id).ToHashSet();
         foreach (var node in movers)
         {
-            if (above.Any(a => a.Id == node.Id))
+            if (above.Contains(node.Id))
             {
                 throw new Refusal(
                     Refusals.WouldLoop,

@@ -53,6 +53,11 @@ internal static class Ranks
     /// <summary>How many generations a branch has.</summary>
     public static int Height(SceneDraft draft, Node top)
     {
+        if (draft.Children(top.Id).Count == 0)
+        {
+            return 1;
+        }
+
         var height = 0;
         List<string> level = [top.Id];
         while (level.Count > 0)

@@ -98,7 +98,7 @@ public static class Targets
             throw new Refusal(Refusals.Locked, $"“{node.Name}” is locked. Unlock it in the tree to edit it.");
         }
 
-        if (Membership.LockOf(draft, node) is { } collection)
+        if (draft.LocksByCollection && Membership.LockOf(draft, node) is { } collection)
         {
             throw new Refusal(Refusals.Locked, $"“{node.Name}” is locked by the collection “{collection.Name}”. Unlock the collection to edit it.");
         }

@@ -187,7 +187,7 @@ public sealed unsafe class Evaluator : IDisposable
         _slots[id] = slot;
         _parents[slot] = -1;
         _firstChild[slot] = _next[slot] = _previous[slot] = -1;
-        _roots.Add(slot);
+        AddRoot(slot);
         return slot;
     }
 
@@ -206,7 +206,7 @@ public sealed unsafe class Evaluator : IDisposable
         Detach(slot);
         if (parent is null)
         {
-            _roots.Add(slot);
+            AddRoot(slot);
             return;
         }
 
@@ -222,16 +222,26 @@ public sealed unsafe class Evaluator : IDisposable
         _firstChild[p] = slot;
     }
 
+    /// <summary>Roots have no siblings here: what links siblings holds their place among the roots instead.</summary>
+    private void AddRoot(int slot)
+    {
+        _previous[slot] = _roots.Count;
+        _roots.Add(slot);
+    }
+
     private void Detach(int slot)
     {
         var p = _parents[slot];
         if (p < 0)
         {
-            // A node just claimed stands last; others are found by a search, which only a change of parent pays for.
-            var at = _roots.LastIndexOf(slot);
-            if (at >= 0)
+            if (_previous[slot] >= 0)
             {
-                _roots.RemoveAt(at);
+                // The last root takes its place.
+                var last = _roots[^1];
+                _roots[_previous[slot]] = last;
+                _previous[last] = _previous[slot];
+                _roots.RemoveAt(_roots.Count - 1);
+                _previous[slot] = -1;
             }
 
             return;

@@ -51,6 +51,20 @@ public sealed class Replica : IDisposable
         return (pending, StaleOf(pending.Change));
     }
 
+    /// <summary>Takes in that the server made the page's own oldest unanswered edit and came to the same: nothing changes any more.</summary>
+    /// <returns>False: it is to be heard in full.</returns>
+    public bool Agree(long revision, long ticket, string digest)
+    {
+        if (_pending.Count == 0 || _pending[0].Ticket != ticket || revision != Scene.Revision + 1 || Digest.Of(_pending[0].Change) != digest)
+        {
+            return false;
+        }
+
+        _pending.RemoveAt(0);
+        Scene.Revision = revision;
+        return true;
+    }
+
     /// <summary>Takes in what the server says became of the scene.</summary>
     /// <param name="ticket">Which of the page's own edits this answers; null: somebody else's, or an undo.</param>
     /// <param name="dropped">Own edits that can no longer be made after this, each with the reason.</param>
@@ -91,6 +105,7 @@ public sealed class Replica : IDisposable
     private static Stale StaleOf(Change change)
     {
         const NodeFields Outline = NodeFields.Existence | NodeFields.Seat;
+        const NodeFields Places = NodeFields.Existence | NodeFields.Seat | NodeFields.Placement | NodeFields.Lens;
         const NodeFields Rows = NodeFields.Name | NodeFields.Switches | NodeFields.Shape | NodeFields.Collections | NodeFields.Label | NodeFields.Rule;
         const NodeFields Looks = NodeFields.Existence | NodeFields.Shape | NodeFields.Material | NodeFields.Lens;
         var fields = NodeFields.None;
@@ -111,7 +126,7 @@ public sealed class Replica : IDisposable
             }
         }
 
-        return new(true, (fields & Outline) != 0, rows, looks);
+        return new((fields & Places) != 0, (fields & Outline) != 0, rows, looks);
     }
 
     private Pending Prepare(long ticket, IReadOnlyList<Edit> edits)

@@ -38,6 +38,9 @@ public readonly record struct ParentFrame(Affine Place, Mat3 Basis)
         return (r, k);
     }
 
+    /// <summary>Far from where products of numbers that can be stored would overflow.</summary>
+    internal bool IsModest => Basis.Norm < 1e200 && Place.Linear.Norm < 1e200 && Place.Offset.Length < 1e200;
+
     public Affine WorldOf(Placement placement)
     {
         var linear = Basis * placement.Basis;
@@ -46,11 +49,14 @@ public readonly record struct ParentFrame(Affine Place, Mat3 Basis)
 
     /// <summary>The same node, stored so that its world matrix becomes <paramref name="world"/> (law 2).</summary>
     /// <exception cref="Refusal">singular-parent.</exception>
-    public Placement Storing(Affine world, Placement placement, string name)
+    public Placement Storing(Affine world, Placement placement, string name) => Inverted(name).Storing(world, placement);
+
+    /// <summary>The way back into this frame, worked out once for many nodes.</summary>
+    /// <exception cref="Refusal">singular-parent.</exception>
+    public InvertedFrame Inverted(string name)
     {
         CheckInvertible(name);
-        var local = new Affine(Basis.Inverse() * world.Linear, Vec3.Zero);
-        return placement.Storing(local) with { Position = Place.Inverse().Point(world.Point(placement.Pivot)) };
+        return new(Place.Inverse(), Basis.Inverse());
     }
 
     /// <summary>The same node with its pivot moved so that the point <paramref name="q"/> of its frame stands at <paramref name="at"/> in the world.</summary>
@@ -80,4 +86,12 @@ public readonly record struct ParentFrame(Affine Place, Mat3 Basis)
                 $"What carries “{name}” is scaled so thin that its place in it cannot be worked out. Give its parent a larger scale first.");
         }
     }
+}
+
+/// <summary>Leads from the world into what a node takes of its parent.</summary>
+public readonly record struct InvertedFrame(Affine Place, Mat3 Basis)
+{
+    /// <summary>The same node, stored so that its world matrix becomes <paramref name="world"/> (law 2).</summary>
+    public Placement Storing(Affine world, Placement placement) =>
+        placement.Storing(new Affine(Basis * world.Linear, Vec3.Zero)) with { Position = Place.Point(world.Point(placement.Pivot)) };
 }

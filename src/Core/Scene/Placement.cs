@@ -124,13 +124,15 @@ public sealed record Placement(
     /// <summary>Into how many equal parts a turn is divided to follow its angles: ⌈|θ|/15°⌉, at least one.</summary>
     public static int TurnParts(double degrees) => Math.Max(1, (int)Math.Min(1e6, Math.Ceiling(Math.Abs(degrees) / 15)));
 
+    /// <summary>Whether every number is finite and small enough to be stored.</summary>
+    internal bool IsModest => Fits(Position) && Fits(Rotation) && Fits(Scale) && Fits(Shear) && Fits(Pivot) && Fits(PivotTurn);
+
     /// <summary>Refuses what no edit may store: numbers that are not finite, a zero scale, a placement too thin to compute with.</summary>
     /// <param name="name">The node's name, for the sentence.</param>
     /// <param name="before">The placement before the edit; one that was too thin already may be kept or bettered.</param>
     public void Check(string name, Placement? before = null)
     {
-        bool Fits(Vec3 v) => v.IsFinite && Math.Max(Math.Abs(v.X), Math.Max(Math.Abs(v.Y), Math.Abs(v.Z))) <= Most;
-        if (!Fits(Position) || !Fits(Rotation) || !Fits(Scale) || !Fits(Shear) || !Fits(Pivot) || !Fits(PivotTurn))
+        if (!IsModest)
         {
             throw new Refusal(
                 Refusals.NotFinite,
@@ -157,6 +159,8 @@ public sealed record Placement(
                 $"“{name}” would become more than a million times thinner one way than another. Use a less extreme amount.");
         }
     }
+
+    private static bool Fits(Vec3 v) => v.IsFinite && Math.Max(Math.Abs(v.X), Math.Max(Math.Abs(v.Y), Math.Abs(v.Z))) <= Most;
 
     private Placement WithBasis(Mat3 linear, Mat3 previous, bool keepSigns)
     {

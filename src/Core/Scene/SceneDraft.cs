@@ -14,6 +14,7 @@ public sealed class SceneDraft(IScene below) : IScene
     private readonly Dictionary<string, SiblingNames> _names = [];
     private readonly MadeGeometries _made = new(below.Geometries);
     private int _count = below.Count;
+    private bool? _locksByCollection;
 
     public int Count => _count;
 
@@ -23,6 +24,9 @@ public sealed class SceneDraft(IScene below) : IScene
 
     /// <summary>Points that edits work about, found once and kept for the length of a drag.</summary>
     public Dictionary<string, Vec3> KnownCentres { get; init; } = [];
+
+    /// <summary>Whether any collection is locked; most scenes lock none, and edits of thousands ask for each node.</summary>
+    public bool LocksByCollection => _locksByCollection ??= this.AllCollections().Any(c => c.Switches.Locked);
 
     /// <summary>What new nodes were copied from, for showing them before they are kept.</summary>
     public Dictionary<string, string> Origins { get; } = [];
@@ -61,7 +65,7 @@ public sealed class SceneDraft(IScene below) : IScene
 
         _count += old is null ? 1 : 0;
         _written[node.Id] = node;
-        _worlds.Clear();
+        Forget(node);
         if (moves)
         {
             var siblings = ListToEdit(Lists.Of(node));
@@ -75,8 +79,20 @@ public sealed class SceneDraft(IScene below) : IScene
         _names.GetValueOrDefault(Lists.Of(node) ?? "")?.Remove(node.Name);
         Unseat(node);
         _written[node.Id] = null;
-        _worlds.Clear();
+        Forget(node);
         _count--;
+    }
+
+    private void Forget(Node node)
+    {
+        if (node.Kind == NodeKind.Collection)
+        {
+            _locksByCollection = null;
+        }
+        else
+        {
+            _worlds.Clear();
+        }
     }
 
     /// <summary>How many siblings stand before a node.</summary>
@@ -170,6 +186,13 @@ public sealed class SceneDraft(IScene below) : IScene
     private int SeatOf(IReadOnlyList<string> siblings, Node node)
     {
         var (low, high) = (0, siblings.Count);
+
+        // Whole lists are emptied from the front and filled at the end.
+        if (high > 0 && siblings[0] == node.Id)
+        {
+            return 0;
+        }
+
         if (high > 0 && Before(Find(siblings[^1])!, node))
         {
             return high;

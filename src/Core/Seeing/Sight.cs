@@ -120,13 +120,12 @@ public sealed unsafe class Sight
                 continue;
             }
 
-            // Few different sets of memberships are shared by many nodes.
-            var of = Membership.Of(_scene, node).ToArray();
-            var key = string.Join(' ', of.Select(c => c.Id));
+            // Few different sets of memberships are shared by many nodes; without rules they are told apart by what is stored.
+            var key = string.Join(' ', rules ? Membership.Of(_scene, node).Select(c => c.Id) : node.Collections);
             if (!known.TryGetValue(key, out _classOf[i]))
             {
                 known[key] = _classOf[i] = _classes.Count;
-                _classes.Add(of);
+                _classes.Add([.. Membership.Of(_scene, node)]);
             }
         }
     }

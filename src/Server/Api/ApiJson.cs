@@ -30,7 +30,8 @@ public static class ApiJson
 }
 
 /// <summary>The answer to edits, undo and redo, and what pages hear; by the key a page knows its own.</summary>
-public sealed record StepAnswer(long Revision, StepLine Step, NodeData[] Changed, string[] Removed, Guid? Key = null);
+/// <param name="Digest">A word for what was written, by which a page that computed the same knows it; see <see cref="Core.Replicas.Digest"/>.</param>
+public sealed record StepAnswer(long Revision, StepLine Step, NodeData[] Changed, string[] Removed, Guid? Key = null, string? Digest = null);
 
 /// <summary>The step that was made, taken back or done again.</summary>
 /// <param name="Picked">The nodes that the step was about, in picking order.</param>

@@ -5,6 +5,7 @@ using CalmPivot.Core;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.History;
+using CalmPivot.Core.Replicas;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
@@ -274,7 +275,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
     {
         var changed = change.Nodes.Where(n => n.After is not null).Select(n => NodeData.From(n.After!)).ToArray();
         var removed = change.Nodes.Where(n => n.After is null).Select(n => n.Id).ToArray();
-        return new(_document.Revision + 1, new(step.Number, step.Sentence, step.By, picked), changed, removed, key);
+        return new(_document.Revision + 1, new(step.Number, step.Sentence, step.By, picked), changed, removed, key, Digest.Of(change));
     }
 
     private static KeyedAnswer? Keyed(Guid? key, byte[] hash, StepAnswer answer) =>

@@ -9,6 +9,31 @@ namespace CalmPivot.Core.Tests.Laws;
 public sealed class PlacementLaws
 {
     [Fact]
+    public void Sines_and_angles_are_those_of_the_platform_to_the_last_digits() => Gen.Double[-720, 720].Sample(degrees =>
+    {
+        var (sin, cos) = Degrees.SinCos(degrees);
+        Assert.Equal(Math.Sin(degrees / Degrees.PerRadian), sin, 2e-15);
+        Assert.Equal(Math.Cos(degrees / Degrees.PerRadian), cos, 2e-15);
+        Assert.Equal(1, sin * sin + cos * cos, 4e-16);
+        var size = Math.Pow(2, degrees / 30);
+        Assert.Equal(Math.Atan2(sin * size, cos / size), Degrees.Atan2(sin * size, cos / size) / Degrees.PerRadian, 1e-15);
+    });
+
+    [Theory]
+    [InlineData(0, 0, 1)]
+    [InlineData(90, 1, 0)]
+    [InlineData(-90, -1, 0)]
+    [InlineData(180, 0, -1)]
+    [InlineData(-180, 0, -1)]
+    [InlineData(450, 1, 0)]
+    [InlineData(-630, 1, 0)]
+    public void Quarter_turns_are_exact(double degrees, double sin, double cos)
+    {
+        Assert.Equal((sin, cos), Degrees.SinCos(degrees));
+        Assert.Equal(0, Math.IEEERemainder(Degrees.Atan2(sin, cos) - degrees, 360));
+    }
+
+    [Fact]
     public void Moving_a_pivot_moves_nothing() =>
         Gen.Select(Some.Placements, Some.Point).Sample((placement, pivot) =>
         {

@@ -30,6 +30,8 @@ export interface StepAnswer {
   changed: NodeData[];
   removed: string[];
   key?: string;
+  /** A word for what was written; a page that computed the same knows it by that. */
+  digest?: string;
 }
 
 export interface SceneAnswer {

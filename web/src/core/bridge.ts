@@ -300,6 +300,7 @@ interface Exports {
   PutBack(): void;
   KeepEdits(edits: string): string;
   Hear(step: string): string;
+  Agree(revision: number, ticket: number, digest: string): boolean;
   Drop(ticket: number): string;
   Revision(): number;
   SetUnit(unit: string): void;
@@ -591,6 +592,11 @@ export class Core {
 
   hear(step: ServerStep): Heard {
     return JSON.parse(this.api.Hear(JSON.stringify(step))) as Heard;
+  }
+
+  /** Takes in an own step by its digest alone; false: it is to be heard in full. */
+  agree(revision: number, ticket: number, digest: string): boolean {
+    return this.api.Agree(revision, ticket, digest);
   }
 
   drop(ticket: number): Heard {

@@ -124,7 +124,7 @@ export class Pictures {
       if (how !== drawn.how || faded !== drawn.faded) anew.push(drawn.id);
       else if (seen !== drawn.seen) {
         drawn.seen = seen;
-        this.placeOne(drawn, worlds, true);
+        this.show(drawn, worlds);
       }
     }
     if (anew.length > 0) this.update(anew, byId, origin);
@@ -169,7 +169,10 @@ export class Pictures {
     if (this.sphere) return this.sphere;
     const box = new Box3();
     const one = new Box3();
-    for (const drawn of this.drawn.values()) {
+    // Of very many, the spheres about them are near enough.
+    const many = this.spheres.members.length > 2000;
+    if (many) this.spheres.extend(box, (drawn) => drawn.seen);
+    for (const drawn of many ? [] : this.drawn.values()) {
       if (!drawn.seen || drawn.entries.length === 0) continue;
       this.matrix(drawn, this.scratch);
       for (const { part } of drawn.entries) {
@@ -256,6 +259,18 @@ export class Pictures {
       this.geometries.set(key, parts);
     }
     return parts;
+  }
+
+  /** Shows or hides a node that has not moved. */
+  private show(drawn: Drawn, worlds: Float64Array): void {
+    const shown = drawn.seen && drawn.id !== this.hidden;
+    if (shown && drawn.entries.length > 0) this.read(worlds, drawn.slot * 12, this.scratch);
+    for (const { batch, at } of drawn.entries) {
+      const { array } = batch;
+      const m = this.scratch.elements;
+      for (let k = 0; k < 16; k++) array[16 * at + k] = shown ? (batch.mirrored && k % 4 === 0 ? -m[k]! : m[k]!) : 0;
+      batch.touch(at);
+    }
   }
 
   private placeOne(drawn: Drawn, worlds: Float64Array, touch: boolean): void {

@@ -1,4 +1,4 @@
-import type { Matrix4, Sphere } from 'three';
+import type { Box3, Matrix4, Sphere } from 'three';
 
 /**
  * A sphere about each drawn object on flat memory, so that a ray or a box finds the few that it may meet among very many.
@@ -44,6 +44,19 @@ export class Spheres<T extends { at: number }> {
     let squares = 0;
     for (const c of [0, 1, 2, 4, 5, 6, 8, 9, 10]) squares += m[c]! * m[c]!;
     n[at + 3] = own.radius * Math.min(matrix.getMaxScaleOnAxis() * Math.sqrt(3), Math.sqrt(squares));
+  }
+
+  /** Widens a box by the spheres of some objects. */
+  extend(box: Box3, counts: (member: T) => boolean): void {
+    const n = this.numbers;
+    const { min, max } = box;
+    for (let i = 0, at = 0; i < this.members.length; i++, at += 4) {
+      if (!counts(this.members[i]!)) continue;
+      const [x, y, z, r] = [n[at]!, n[at + 1]!, n[at + 2]!, n[at + 3]!];
+      if (r < 0) continue;
+      min.set(Math.min(min.x, x - r), Math.min(min.y, y - r), Math.min(min.z, z - r));
+      max.set(Math.max(max.x, x + r), Math.max(max.y, y + r), Math.max(max.z, z + r));
+    }
   }
 
   /**

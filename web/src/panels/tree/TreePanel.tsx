@@ -25,8 +25,9 @@ export function TreePanel({ stage }: { stage: () => Stage | null }) {
   const selection = useStore((s) => s.selection);
   const count = useStore((s) => s.rows.length);
   const filter = useStore((s) => s.treeFilter);
-  const byId = useStore((s) => s.byId);
-  const sight = useStore((s) => s.sight);
+  // Only a filter asks what rows say and what is seen.
+  const byId = useStore((s) => (s.treeFilter === noFilter ? null : s.byId));
+  const sight = useStore((s) => (s.treeFilter === noFilter ? null : s.sight));
   const lines = useMemo(() => filtered(get()), [children, closed, filter, byId, sight]);
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
