@@ -1,6 +1,6 @@
 using CalmPivot.Core.Scene;
-using CalmPivot.Core.Words;
 using CalmPivot.Core.Wire;
+using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;
 

@@ -25,6 +25,38 @@ public sealed class ReplicaStories : IDisposable
     }
 
     [Fact]
+    public void An_own_edit_is_known_by_its_digest_alone_and_by_no_other()
+    {
+        var (pending, _) = _page.Keep([Move("a", 1)]);
+        var same = Digest.Of(_server.Keep(Move("a", 1)));
+        var next = _page.Scene.Revision + 1;
+        Assert.False(_page.Agree(next, pending.Ticket, Digest.Of(_server.Run(Move("a", 1.0000000000000002)))));
+        Assert.False(_page.Agree(next + 1, pending.Ticket, same));
+        Assert.False(_page.Agree(next, pending.Ticket + 1, same));
+        Assert.Single(_page.Unanswered);
+        Assert.True(_page.Agree(next, pending.Ticket, same));
+        Assert.Empty(_page.Unanswered);
+        Assert.Equal(next, _page.Scene.Revision);
+        Assert.False(_page.Agree(next + 1, pending.Ticket, same));
+    }
+
+    [Fact]
+    public void The_digest_tells_every_written_field_apart()
+    {
+        _server.Keep(Move("b", 4));
+        Edit[] edits =
+        [
+            Move("a", 1), Move("a", 2), Move("b", 1), new Rename("a", "x"), new Rename("a", "y"), new PutUnder(["a"], "b"), new PutUnder(["a"], "b", Keep: Keep.Numbers),
+            new See(["a"], Working: false), new See(["a"], Final: false), new LockNodes(["a"], true), new Draw(["a"], DrawnAs.Wire), new SetShape("a", new() { Size = [9, 9, 9] }),
+            new SetNormals(["a"], SurfaceLook.Facets), new Remove(["a"]), new Remove(["b"]), new Gather("Set", "set", Nodes: ["a"]), new Gather("Set", "set", Nodes: ["b"]),
+            new Group(["a"], "Group", Id: "g"), new Group(["a"], "Group", GroupAt.Base, "g"),
+        ];
+        var digests = edits.Select(e => Digest.Of(_server.Run(e))).ToList();
+        Assert.Equal(digests.Count, digests.Distinct().Count());
+        Assert.Equal(digests, edits.Select(e => Digest.Of(_server.Run(e))));
+    }
+
+    [Fact]
     public void Somebody_elses_step_slips_under_the_unanswered_ones()
     {
         var (mine, _) = _page.Keep([Move("a", 1)]);

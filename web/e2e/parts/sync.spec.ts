@@ -8,6 +8,7 @@ class Desk {
   revision = 1;
   readonly heard: { revision: number; ticket: number | null }[] = [];
   readonly dropped: number[] = [];
+  readonly agreed: number[] = [];
   readonly refused: string[] = [];
   readonly calls: { path: string; base: number; key: string }[] = [];
   state = { online: true, waiting: 0 };
@@ -21,6 +22,12 @@ class Desk {
       this.revision = step.revision;
       this.heard.push({ revision: step.revision, ticket: step.ticket });
       return { stale: { worlds: false, outline: false, rows: [], looks: [] }, dropped: [] };
+    },
+    agree: (revision: number, ticket: number, digest: string): boolean => {
+      if (digest !== 'the same') return false;
+      this.revision = revision;
+      this.agreed.push(ticket);
+      return true;
     },
     drop: (ticket: number): Heard => {
       this.dropped.push(ticket);
@@ -84,6 +91,17 @@ test('steps go out one after the other, each on the revision that the one before
     { revision: 3, ticket: 2 },
     { revision: 4, ticket: 3 },
   ]);
+});
+
+test('what both computed alike is not heard again; what differs is', async () => {
+  const desk = new Desk();
+  desk.answer = (call) =>
+    Response.json({ ...desk.step(call.base + 1, call.key), digest: call.base === 2 ? 'another' : 'the same' });
+  for (const ticket of [1, 2, 3]) desk.sync.send(desk.kept(ticket));
+  await idle(desk);
+  expect(desk.agreed).toEqual([1, 3]);
+  expect(desk.heard).toEqual([{ revision: 3, ticket: 2 }]);
+  expect(desk.revision).toBe(4);
 });
 
 test('the push of an own step before its answer is not taken for somebody else’s', async () => {
