@@ -81,7 +81,7 @@ public sealed record Placement(
     /// Stores an invertible affine map exactly (law 2): L·Q = R·K by Householder QR, S = diag(K), H = K·S⁻¹,
     /// position = A·pivot. Pivot, its directions, order and takes are kept; angles stay near the present ones (law 3).
     /// </summary>
-    public Placement Storing(Affine local) => WithBasis(local.Linear, R, keepSigns: true) with { Position = local.Point(Pivot) };
+    public Placement Storing(Affine local) => WithBasis(local.Linear, null, keepSigns: true) with { Position = local.Point(Pivot) };
 
     /// <summary>Turns the pivot's directions to <paramref name="turn"/>, with the local matrix kept (law 1).</summary>
     public Placement WithPivotTurn(Vec3 turn)
@@ -151,6 +151,11 @@ public sealed record Placement(
             return;
         }
 
+        if (IsPlainlyThick)
+        {
+            return;
+        }
+
         var condition = Triangular.Condition(Stretch);
         if (condition > MostCondition && !(before is not null && condition <= Triangular.Condition(before.Stretch)))
         {
@@ -160,9 +165,24 @@ public sealed record Placement(
         }
     }
 
+    /// <summary>
+    /// A bound that needs no singular values: with shears of at most 1/2, H and its inverse stretch by less than 2, so the
+    /// condition of H·S is below four times that of S.
+    /// </summary>
+    private bool IsPlainlyThick
+    {
+        get
+        {
+            var (x, y, z) = (Math.Abs(Scale.X), Math.Abs(Scale.Y), Math.Abs(Scale.Z));
+            var shear = Math.Max(Math.Abs(Shear.X), Math.Max(Math.Abs(Shear.Y), Math.Abs(Shear.Z)));
+            return shear <= 0.5 && 4 * Math.Max(x, Math.Max(y, z)) <= MostCondition * Math.Min(x, Math.Min(y, z));
+        }
+    }
+
     private static bool Fits(Vec3 v) => v.IsFinite && Math.Max(Math.Abs(v.X), Math.Max(Math.Abs(v.Y), Math.Abs(v.Z))) <= Most;
 
-    private Placement WithBasis(Mat3 linear, Mat3 previous, bool keepSigns)
+    /// <param name="previous">The rotation to stay near to; null: the present one.</param>
+    private Placement WithBasis(Mat3 linear, Mat3? previous, bool keepSigns)
     {
         var (q, k) = Triangular.Split(PivotTurn == Vec3.Zero ? linear : linear * Q);
         var mirror = q.Determinant < 0 ? -1.0 : 1.0;
@@ -182,7 +202,7 @@ public sealed record Placement(
     /// Of the four sign triples with the product <paramref name="mirror"/>: the present one when it is among them and may be
     /// kept, else the one whose rotation lies nearest to the previous; ties in the order X, Y, Z, all.
     /// </summary>
-    private Vec3 Signs(Mat3 q, double mirror, Mat3 previous, bool keepSigns)
+    private Vec3 Signs(Mat3 q, double mirror, Mat3? previous, bool keepSigns)
     {
         var present = Scale.Map(s => s < 0 ? -1 : 1);
         if (keepSigns && present.X * present.Y * present.Z == mirror)
@@ -190,12 +210,13 @@ public sealed record Placement(
             return present;
         }
 
+        var near = (previous ?? R).Transposed();
         ReadOnlySpan<Vec3> choices = [new(1, -1, -1), new(-1, 1, -1), new(-1, -1, 1), new(1, 1, 1)];
         var best = choices[0];
         var most = double.NegativeInfinity;
         foreach (var choice in choices)
         {
-            var trace = (previous.Transposed() * (q * Mat3.Diagonal(choice * mirror))).Trace;
+            var trace = (near * (q * Mat3.Diagonal(choice * mirror))).Trace;
             if (trace > most + 1e-9)
             {
                 (best, most) = (choice, trace);

@@ -145,18 +145,19 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             var (change, sentence, edits, blobs) = work();
             var step = new Step(_history.NextNumber, sentence, by, DateTimeOffset.UtcNow, Step.WritesOf(change));
             var answer = AnswerOf(change, step, SceneStore.PickedBy(edits), key);
+            var json = JsonSerializer.Serialize(answer, ApiJson.Options);
             var commit = new Commit(
                 _document,
                 change,
                 new(step, edits, _history.RedoOf(by)),
                 new Dictionary<long, bool>(),
-                Keyed(key, hash, answer),
+                Keyed(key, hash, json),
                 blobs);
             await Guarded(() => store.Write(commit));
             _history.Add(step);
             Apply(change);
             await push.Stepped(Id, answer);
-            return JsonSerializer.Serialize(answer, ApiJson.Options);
+            return json;
         }
         finally
         {
@@ -210,11 +211,12 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             var restored = draft.ToChange();
             await CheckStored(restored);
             var answer = AnswerOf(restored, last, picked, key);
-            await Guarded(() => store.Write(new(_document, restored, null, marks, Keyed(key, hash, answer), [])));
+            var json = JsonSerializer.Serialize(answer, ApiJson.Options);
+            await Guarded(() => store.Write(new(_document, restored, null, marks, Keyed(key, hash, json), [])));
             _history = history;
             Apply(restored);
             await push.Stepped(Id, answer);
-            return JsonSerializer.Serialize(answer, ApiJson.Options);
+            return json;
         }
         finally
         {
@@ -278,8 +280,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         return new(_document.Revision + 1, new(step.Number, step.Sentence, step.By, picked), changed, removed, key, Digest.Of(change));
     }
 
-    private static KeyedAnswer? Keyed(Guid? key, byte[] hash, StepAnswer answer) =>
-        key is { } known ? new(known, hash, JsonSerializer.Serialize(answer, ApiJson.Options)) : null;
+    private static KeyedAnswer? Keyed(Guid? key, byte[] hash, string answer) => key is { } known ? new(known, hash, answer) : null;
 
     private void Apply(Change change)
     {

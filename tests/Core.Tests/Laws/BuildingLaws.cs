@@ -67,12 +67,15 @@ public sealed class BuildingLaws
                 }
 
                 evaluator.Update(change);
+
+                // Where two rotation axes line up, angles in degrees cannot say a rotation to its last digits.
+                var linedUp = scene.Nodes.Any(n => Euler.FromLiningUp(n.Placement.Rotation, n.Placement.Order) < 1e-6);
                 foreach (var (id, world) in worlds)
                 {
                     if (scene.Find(id) is not null)
                     {
-                        Some.Near(world, scene.World(id));
-                        Some.Near(world, evaluator.WorldOf(id));
+                        Some.Near(world, scene.World(id), linedUp ? 3e-8 : 1e-9);
+                        Some.Near(world, evaluator.WorldOf(id), linedUp ? 3e-8 : 1e-9);
                     }
                 }
 

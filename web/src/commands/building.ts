@@ -1,5 +1,6 @@
 import {
   addToIsolation,
+  collectPicked,
   isolate,
   leaveOutOfIsolation,
   newCollection,
@@ -144,6 +145,15 @@ export const buildingCommands: Command[] = [
     also: 'set layer',
     keys: [],
     act: () => newCollection(),
+  },
+  {
+    id: 'collect',
+    group: 'Edit',
+    says: 'Put the picked into the collection used last',
+    also: 'set layer member add',
+    keys: ['c'],
+    not: nothingPicked,
+    act: () => collectPicked(),
   },
   {
     id: 'isolate',

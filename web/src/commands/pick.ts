@@ -56,7 +56,7 @@ export const pickCommands: Command[] = [
     group: 'Pick',
     says: 'Pick the children',
     also: 'select hierarchy',
-    keys: [],
+    keys: ['Ctrl+Shift+ArrowDown'],
     not: nothingPicked,
     act: () => {
       const below = get().selection.flatMap((id) => get().children.get(id) ?? []);
@@ -69,7 +69,7 @@ export const pickCommands: Command[] = [
     group: 'Pick',
     says: 'Pick the siblings',
     also: 'select hierarchy beside',
-    keys: [],
+    keys: ['Ctrl+Shift+ArrowRight'],
     not: nothingPicked,
     act: () => {
       const { selection, byId, children } = get();
@@ -98,7 +98,7 @@ export const pickCommands: Command[] = [
     group: 'Pick',
     says: 'Pick the whole branch',
     also: 'select hierarchy',
-    keys: [],
+    keys: ['Ctrl+Shift+ArrowUp'],
     not: nothingPicked,
     act: () => {
       const found: string[] = [];

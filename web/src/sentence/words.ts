@@ -88,6 +88,7 @@ export const snapWords: { kind: SnapKind; word: string; means: string }[] = [
 
 /** What the second line asks for while a press on the stage is awaited. */
 export const pickingWords: Record<Picking, string> = {
+  centre: 'Press the object whose pivot is turned about, on the stage or in the tree. Esc leaves.',
   parent: 'Press the parent, on the stage or in the tree; beside everything: take out to the top. Esc leaves.',
   surface: 'Press on a face, an edge or a vertex; its upright becomes Y. Ctrl adds faces to the mean. Esc leaves.',
   point: 'Press on the point to work about. Esc leaves.',

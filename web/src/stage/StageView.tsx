@@ -26,6 +26,7 @@ const drawnBy = [
   'settings',
   'shadows',
   'plan',
+  'others',
   'children',
   'views',
   'marks',

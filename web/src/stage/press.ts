@@ -1,4 +1,4 @@
-import { takeParent } from '../state/building';
+import { takeCentre, takeParent } from '../state/building';
 import { session } from '../state/session';
 import { get, set } from '../state/store';
 import type { Hit } from './picking';
@@ -91,12 +91,13 @@ function takePlace(stage: Stage, view: View, hit: Hit | null, at: Place, add: bo
   if (picking === 'parent') takeParent(hit?.id ?? null);
   else if (picking === 'mark') placeMark(stage, view, hit, at);
   else if (!hit) session.say({ kind: 'info', text: 'There is nothing here. Press on an object, or Esc to leave.' });
+  else if (picking === 'centre') takeCentre(hit.id);
   else if (picking === 'alignTo') {
     if (get().selection.includes(hit.id) && get().selection.length === 1)
       session.say({ kind: 'info', text: 'This is what is aligned. Press on another object.' });
     else set({ alignTo: hit.id, picking: null, notice: null });
   } else takePoint(stage, view, hit, add);
-  if (picking !== 'parent') session.foretell();
+  if (!get().plan) session.foretell();
   stage.draw();
 }
 

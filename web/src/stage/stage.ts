@@ -581,6 +581,8 @@ export class Stage implements Picture {
     }
     if (state.plan?.kind === 'under' && state.plan.parent !== null && !done.has(state.plan.parent))
       add(state.plan.parent, 'hovered');
+    for (const ids of Object.values(state.others))
+      for (const id of ids.slice(0, 50)) if (!done.has(id)) add(id, 'hovered');
     const { hovered } = usePointer.getState();
     if (hovered && !done.has(hovered.id)) add(hovered.id, 'hovered');
     for (const shadow of state.shadows) {

@@ -75,6 +75,16 @@ export function takeParent(id: string | null): void {
   changePlan({ parent: id, waiting: false });
 }
 
+/** A press while a centre is asked for: the pivot of what was pressed. */
+export function takeCentre(id: string): void {
+  const [x, y, z] = session.core.pivotsOf([id]);
+  set({
+    picked: { point: [x!, y!, z!], normal: null, part: get().byId.get(id)?.name ?? '' },
+    picking: null,
+    notice: null,
+  });
+}
+
 /** The usual step from copy to copy: beside the original, by its size. */
 export function usualStep(): CopyStep {
   const bounds = session.core.boundsOf(get().selection);
@@ -186,9 +196,26 @@ export function newCollection(under: string | null = null): void {
     })
   )
     set({ renaming: id });
+  usedCollection(id);
+}
+
+/** The collection that was made, filled or picked from last; it is what C puts things into. */
+let lastCollection: string | null = null;
+
+export function usedCollection(id: string): void {
+  lastCollection = id;
+}
+
+/** C: puts the picked into the collection used last, or makes one of them. */
+export function collectPicked(): void {
+  const { selection, byId } = get();
+  if (lastCollection !== null && byId.get(lastCollection)?.kind === 'collection')
+    collect(lastCollection, selection, true);
+  else newCollection();
 }
 
 export function collect(collection: string, nodes: string[], member: boolean): void {
+  usedCollection(collection);
   if (nodes.length === 0) session.say({ kind: 'info', text: 'Pick the objects first.' });
   else session.keep({ do: 'collect', nodes, collection, member });
 }

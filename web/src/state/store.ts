@@ -53,7 +53,7 @@ export interface Snap {
 }
 
 /** What a press on the stage is asked for. */
-export type Picking = 'parent' | 'surface' | 'point' | 'mark' | 'snapFrom' | 'pivot' | 'alignTo';
+export type Picking = 'parent' | 'centre' | 'surface' | 'point' | 'mark' | 'snapFrom' | 'pivot' | 'alignTo';
 
 export interface Notice {
   kind: 'refusal' | 'warning' | 'info';

@@ -2,7 +2,7 @@ import { DropdownMenu } from 'radix-ui';
 import { Plus } from 'lucide-react';
 import { useMemo, useState, type DragEvent } from 'react';
 import type { DrawnAs, OutlineRow } from '../../core/bridge';
-import { collect, filterTree, isolate, newCollection } from '../../state/building';
+import { collect, filterTree, isolate, newCollection, usedCollection } from '../../state/building';
 import { session } from '../../state/session';
 import { get, set, useStore } from '../../state/store';
 import { Switches } from '../tree/Switches';
@@ -72,6 +72,7 @@ function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
   for (let at = row.parent; at !== null; at = byId.get(at)?.parent ?? null) depth++;
   const all = members.length > 0 && members.every((id) => picked.includes(id));
   const pickMembers = (add: boolean) => {
+    usedCollection(row.id);
     if (members.length === 0)
       session.say({ kind: 'info', text: `${row.name} has no members yet. Drag objects onto it.` });
     else session.select(add ? [...picked.filter((id) => !members.includes(id)), ...members] : members);

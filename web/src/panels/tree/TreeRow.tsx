@@ -2,7 +2,7 @@ import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState, type DragEvent, type MouseEvent } from 'react';
 import { session } from '../../state/session';
 import type { OutlineRow } from '../../core/bridge';
-import { takeParent } from '../../state/building';
+import { takeCentre, takeParent } from '../../state/building';
 import { get, isSeen, ridesAlong, set, useStore, type PageState } from '../../state/store';
 import { pick } from '../../stage/press';
 import { Switches } from './Switches';
@@ -29,6 +29,8 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
       aria-selected={picked}
       aria-expanded={line.open ?? undefined}
       aria-label={`${row.name}${lead ? ', lead' : riding ? ', rides along' : ''}${row.working ? (seen ? '' : ', hidden') : ', off in the working view'}${elsewhere ? ', picked in another window' : ''}`}
+      // Why it is hidden is asked only where somebody points.
+      onPointerEnter={(e) => (e.currentTarget.title = seen ? '' : whyHidden(row.id))}
       draggable={!renaming}
       onDragStart={(e) => e.dataTransfer.setData('text/calm-pivot', row.id)}
       onDragOver={(e) => {
@@ -162,8 +164,10 @@ function NameField({ id, name }: { id: string; name: string }) {
 
 function press(e: MouseEvent, id: string): void {
   const { selection, keepSelection, adding } = get();
-  if (get().picking === 'parent') {
-    takeParent(id);
+  const { picking } = get();
+  if (picking === 'parent' || picking === 'centre') {
+    if (picking === 'parent') takeParent(id);
+    else takeCentre(id);
     return;
   }
   if (keepSelection) {
@@ -184,6 +188,12 @@ function pickRange(selection: string[], id: string): void {
   if (a < 0 || b < 0) return;
   const range = shown.slice(Math.min(a, b), Math.max(a, b) + 1).filter((n) => n !== id);
   session.select([...selection.filter((n) => n !== id && !range.includes(n)), ...range, id]);
+}
+
+function whyHidden(id: string): string {
+  const { isolation } = get();
+  const reasons = session.core.whySeen(id)?.reasons.filter((r) => !r.final) ?? [];
+  return reasons.map((r) => r.text).join('\n') || (isolation ? 'hidden: others are isolated' : '');
 }
 
 type Where = 'inside' | 'before' | 'after';

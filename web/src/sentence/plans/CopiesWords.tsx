@@ -140,10 +140,16 @@ function Step(props: {
   const { step, change } = props;
   const picked = useStore((s) => s.picked);
   const marks = useStore((s) => s.marks);
+  const axesOf = [
+    ...spaces,
+    ...marks.map((m) => ({ value: `mark:${m.id}` as const, word: `${m.name}’s`, means: 'mark' })),
+  ];
   const abouts = [
     { value: 'own' as const, word: 'its own pivot', means: '' },
     { value: 'zero' as const, word: 'world zero', means: '' },
-    ...(picked ? [{ value: 'point' as const, word: 'the picked point', means: '' }] : []),
+    ...(picked
+      ? [{ value: 'point' as const, word: picked.part ? `${picked.part}’s place` : 'the picked point', means: '' }]
+      : []),
     ...marks.map((m) => ({ value: `mark:${m.id}` as const, word: m.name, means: 'mark' })),
   ];
   return (
@@ -171,10 +177,10 @@ function Step(props: {
           <Word
             label="Space of the copies"
             chosen={step.space}
-            choices={() => [...spaces]}
+            choices={() => axesOf}
             choose={(space) => change({ space })}
           >
-            {spaces.find((s) => s.value === step.space)?.word ?? "the world's"}
+            {axesOf.find((s) => s.value === step.space)?.word ?? "the world's"}
           </Word>
           <Word
             label="Axis of the copies"
@@ -194,7 +200,10 @@ function Step(props: {
             chosen={step.about}
             choices={() => abouts}
             choose={(about) => change({ about })}
-            more={[{ word: 'A point that I press', act: () => pickPoint(change) }]}
+            more={[
+              { word: 'The pivot of an object that I press', act: () => pickPlace('centre', change) },
+              { word: 'A point that I press', act: () => pickPlace('point', change) },
+            ]}
           >
             {abouts.find((a) => a.value === step.about)?.word ?? 'its own pivot'}
           </Word>
@@ -205,8 +214,8 @@ function Step(props: {
 }
 
 /** A point of the scene to turn about; it stays picked for the sentence, too. */
-function pickPoint(change: (change: Partial<CopyStep>) => void): void {
-  useStore.setState({ picking: 'point', notice: null });
+function pickPlace(picking: 'centre' | 'point', change: (change: Partial<CopyStep>) => void): void {
+  useStore.setState({ picking, notice: null });
   const stop = useStore.subscribe((now) => {
     if (now.plan?.kind !== 'copies') stop();
     else if (now.picking === null) {
