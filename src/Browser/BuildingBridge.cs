@@ -57,8 +57,9 @@ public static unsafe partial class Bridge
     public static string MembersOf(string id, bool withInner)
     {
         var scene = Replica.Scene;
-        var collections = scene.Find(id) is not { Kind: NodeKind.Collection } collection ? [] : withInner ? scene.Branch(id).ToList() : [collection];
-        return Write([.. scene.Branch(null).Where(n => collections.Exists(c => Membership.IsMember(scene, n, c))).Select(n => n.Id)], BridgeJson.Default.StringArray);
+        return Write(
+            [.. scene.Find(id) is { Kind: NodeKind.Collection } collection ? Membership.MembersOf(scene, collection, withInner).Select(n => n.Id) : []],
+            BridgeJson.Default.StringArray);
     }
 
     /// <summary>A rule in words: "shapes named “Rod*”".</summary>
@@ -100,11 +101,6 @@ public static unsafe partial class Bridge
     /// <summary>How many nodes at the top a copied text holds; refused where it holds something else.</summary>
     [JSExport]
     public static string TopsOfText(string text) => Answer(() => $"{{\"tops\":{SceneText.Read(text).Worlds.Length}}}");
-
-    /// <summary>Whether node edits of one kind are many: how many nodes ride on these, themselves left out.</summary>
-    [JSExport]
-    public static int CountBelow(string ids) =>
-        CoreJson.Read(ids, CoreJson.Default.StringArray).Where(id => Replica.Scene.Find(id) is not null).Sum(id => Replica.Scene.Branch(id).Count() - 1);
 
     private static string Lines(IEnumerable<Node> nodes)
     {

@@ -8,8 +8,6 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool linked)
     /// <summary>Leaves room for the number that a descendant's id gets behind the id of its top.</summary>
     private const int MostTopIdLength = 56;
 
-    /// <summary>What a node was copied from in the first place.</summary>
-    private readonly Dictionary<string, Node> _origins = tops.ToDictionary(n => n.Id);
     private readonly HashSet<string> _sharedWithin = SharedWithin(draft, tops);
 
     /// <summary>Copies branches; the copies of their tops lie beside them in the tree, still without their seats.</summary>
@@ -26,7 +24,6 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool linked)
 
             var id = Seats.NewId(draft, ids?[i]);
             CopyBranch(draft.Get(from[i]), id, shares);
-            _origins[id] = _origins[from[i]];
             made.Add(id);
         }
 
@@ -92,7 +89,7 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool linked)
         }
 
         // Independent copies share with each other what their originals share among themselves.
-        if (node.Shares is not { } key || linked || !_sharedWithin.Contains(key))
+        if (node.Shares is not { } key || !_sharedWithin.Contains(key))
         {
             return null;
         }

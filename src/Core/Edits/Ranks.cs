@@ -9,8 +9,12 @@ internal static class Ranks
     public static void Seat(SceneDraft draft, IReadOnlyList<Node> nodes, string? parent, int? index)
     {
         var moving = nodes.Select(n => n.Id).ToHashSet();
-        var list = draft.Children(nodes.Count > 0 ? Lists.Of(nodes[0].Kind, parent) : parent);
-        var siblings = index is null && !list.Any(moving.Contains) ? list : [.. list.Where(id => !moving.Contains(id))];
+        var key = nodes.Count > 0 ? Lists.Of(nodes[0].Kind, parent) : parent;
+        var list = draft.Children(key);
+
+        // Asked of the nodes, not of the list: many new ones come to long lists.
+        var stands = nodes.Any(n => draft.Find(n.Id) is { } present && Lists.Of(present) == key);
+        var siblings = stands ? [.. list.Where(id => !moving.Contains(id))] : list;
         var at = Math.Clamp(index ?? siblings.Count, 0, siblings.Count);
         double? low = at > 0 ? draft.Get(siblings[at - 1]).Rank : null;
         double? high = at < siblings.Count ? draft.Get(siblings[at]).Rank : null;
@@ -32,23 +36,8 @@ internal static class Ranks
     }
 
     /// <summary>Puts new nodes, in their order, right after a sibling.</summary>
-    public static void SeatAfter(SceneDraft draft, IReadOnlyList<Node> nodes, Node sibling)
-    {
-        var siblings = draft.Children(Lists.Of(sibling));
-        var next = draft.IndexOf(sibling) + 1;
-        var gap = next < siblings.Count ? (draft.Get(siblings[next]).Rank - sibling.Rank) / (nodes.Count + 1) : 1;
-        if (gap < Math.Max(1, Math.Abs(sibling.Rank)) * 1e-12)
-        {
-            Renumber(draft, [.. siblings]);
-            SeatAfter(draft, nodes, draft.Get(sibling.Id));
-            return;
-        }
-
-        for (var i = 0; i < nodes.Count; i++)
-        {
-            draft.Put(nodes[i] with { Rank = sibling.Rank + gap * (i + 1) });
-        }
-    }
+    public static void SeatAfter(SceneDraft draft, IReadOnlyList<Node> nodes, Node sibling) =>
+        Seat(draft, nodes, sibling.Parent, draft.IndexOf(sibling) + 1);
 
     /// <summary>How many generations a branch has.</summary>
     public static int Height(SceneDraft draft, Node top)

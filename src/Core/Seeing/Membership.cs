@@ -22,9 +22,13 @@ public static class Membership
         return node.Collections.Contains(collection.Id) || collection.Rule?.Fits(scene, node) == true;
     }
 
-    /// <summary>The members of a collection in the order of the tree, without those of the collections in it.</summary>
-    public static IEnumerable<Node> MembersOf(IScene scene, Node collection) =>
-        scene.Branch(null).Where(node => IsMember(scene, node, collection));
+    /// <summary>The members of a collection in the order of the tree, with or without those of the collections in it.</summary>
+    public static IEnumerable<Node> MembersOf(IScene scene, Node collection, bool withInner = false)
+    {
+        ArgumentNullException.ThrowIfNull(collection);
+        List<Node> collections = withInner ? [.. scene.Branch(collection.Id)] : [collection];
+        return scene.Branch(null).Where(node => collections.Exists(c => IsMember(scene, node, c)));
+    }
 
     /// <summary>The collection that locks a node, its own or one of what carries it; null: none.</summary>
     public static Node? LockOf(IScene scene, Node node)

@@ -255,7 +255,6 @@ interface Exports {
   NamesAfter(edit: string, most: number): string;
   CopyAsText(ids: string): string;
   TopsOfText(text: string): string;
-  CountBelow(ids: string): number;
   AddGeometry(hash: string, bytes: Uint8Array): void;
   WorldsAddress(): number;
   ChangedAddress(): number;
@@ -440,10 +439,6 @@ export class Core {
   /** How many nodes at the top a copied text holds. */
   topsOfText(text: string): { tops: number } | Refusal {
     return JSON.parse(this.api.TopsOfText(text)) as { tops: number } | Refusal;
-  }
-
-  countBelow(ids: string[]): number {
-    return this.api.CountBelow(JSON.stringify(ids));
   }
 
   /** Geometry that the core knows already; empty: it is to be fetched. */

@@ -140,7 +140,7 @@ export class Signs {
   private groups(state: PageState): void {
     for (const id of state.selection.slice(-20)) {
       if (state.byId.get(id)?.kind !== 'group') continue;
-      const bounds = (state.children.get(id) ?? []).length > 0 ? session.core.boundsOf([id]) : null;
+      const bounds = state.trying || (state.children.get(id) ?? []).length === 0 ? null : boundsOf(id);
       if (!bounds) continue;
       const corner = (i: number): Vec3 => [
         (i & 1 ? bounds.high : bounds.low)[0],
@@ -157,11 +157,11 @@ export class Signs {
         }
       path(this.layer.plain(`group-${id}`, 'group-bounds'), 'line', d);
     }
-    const empty =
-      state.rows.length > 5000 ? [] : state.rows.filter((r) => r.kind === 'group' && !state.children.has(r.id));
+    const empty = emptyGroups(state);
     const worlds = empty.length > 0 ? session.core.worlds() : null;
-    for (const row of empty.slice(0, 100)) {
-      if (!isSeen(state, row)) continue;
+    for (const { id } of empty) {
+      const row = state.byId.get(id);
+      if (!row || !isSeen(state, row)) continue;
       const m = worlds!.subarray(row.slot * 12, row.slot * 12 + 12);
       const c = this.project(new Vector3(m[3], m[7], m[11]));
       if (!c) continue;
@@ -284,4 +284,25 @@ export class Signs {
 
 function circleAt(c: Pixel, r: number): string {
   return `M${c.x - r} ${c.y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0Z`;
+}
+
+/** Bounds are asked of the core once after a change, however often the stage is drawn. */
+const known = new Map<string, ReturnType<typeof session.core.boundsOf>>();
+let knownAt = '';
+
+function boundsOf(id: string): ReturnType<typeof session.core.boundsOf> {
+  const at = `${get().scene?.id} ${session.changes}`;
+  if (at !== knownAt || known.size > 500) known.clear();
+  knownAt = at;
+  if (!known.has(id)) known.set(id, session.core.boundsOf([id]));
+  return known.get(id)!;
+}
+
+let emptyOf: { children: PageState['children']; rows: OutlineRow[] } | null = null;
+
+/** Groups that carry nothing, looked for anew only when the tree has changed. */
+function emptyGroups({ rows, children }: PageState): OutlineRow[] {
+  if (emptyOf?.children !== children)
+    emptyOf = { children, rows: rows.filter((r) => r.kind === 'group' && !children.has(r.id)).slice(0, 100) };
+  return emptyOf.rows;
 }

@@ -224,8 +224,12 @@ class Session {
     }
   }
 
+  /** Counts the changes that the page has followed; what is kept of the core holds until the next. */
+  changes = 0;
+
   /** Follows a change of the core: lists, pictures, the selection and the panels. */
   private refresh(stale: Stale): void {
+    this.changes++;
     const id = get().scene?.id;
     if (stale.outline || stale.rows.length > 0) {
       const rows = stale.outline ? this.core.outline() : this.core.outlineOf(stale.rows);
