@@ -16,7 +16,8 @@ namespace CalmPivot.Browser;
 internal sealed record RefusalAnswer(string Refusal, string Detail);
 
 /// <summary>What came of keeping an edit: the ticket to send it under, and what is to be drawn anew.</summary>
-internal sealed record KeptAnswer(long Ticket, string Sentence, JsonElement Edits, bool Empty, Stale Stale);
+/// <param name="Edits">What is to be sent, where the page does not know it: what a trial led to.</param>
+internal sealed record KeptAnswer(long Ticket, string Sentence, JsonElement? Edits, bool Empty, Stale Stale);
 
 /// <summary>What came of hearing the server.</summary>
 internal sealed record HeardAnswer(Stale Stale, IReadOnlyList<RefusalAnswer> Dropped);

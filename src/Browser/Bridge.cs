@@ -333,7 +333,7 @@ public static unsafe partial class Bridge
     {
         var edits = _trial?.Edits ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
         PutBack();
-        return Keep([.. edits]);
+        return Keep([.. edits], told: true);
     });
 
     /// <summary>Ends the trial and makes its edit of a copy; the original stays where it was.</summary>
@@ -344,7 +344,7 @@ public static unsafe partial class Bridge
         var trial = _trial ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
         var edits = trial.AsCopy(CoreJson.Read(ids, CoreJson.Default.StringArray));
         PutBack();
-        return Keep([.. edits]);
+        return Keep([.. edits], told: true);
     });
 
     /// <summary>Ends the trial with everything as it was.</summary>
@@ -363,7 +363,7 @@ public static unsafe partial class Bridge
     public static string KeepEdits(string edits) => Answer(() =>
     {
         PutBack();
-        return Keep(CoreJson.Read(edits, CoreJson.Default.EditArray));
+        return Keep(CoreJson.Read(edits, CoreJson.Default.EditArray), told: false);
     });
 
     /// <summary>Takes in what the server says of a step.</summary>
@@ -411,10 +411,10 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string AnchorInWords(double x, double y, double z) => Core.Words.Speaker.AnchorInWords(new(x, y, z));
 
-    private static string Keep(Edit[] edits)
+    private static string Keep(Edit[] edits, bool told)
     {
         var (pending, stale) = Replica.Keep(edits);
-        var sent = JsonSerializer.SerializeToElement(edits, CoreJson.Default.EditArray);
+        JsonElement? sent = told ? JsonSerializer.SerializeToElement(edits, CoreJson.Default.EditArray) : null;
         return Write(
             new KeptAnswer(pending.Ticket, pending.Sentence, sent, pending.Change.IsEmpty, stale),
             BridgeJson.Default.KeptAnswer);

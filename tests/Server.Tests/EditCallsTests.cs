@@ -32,16 +32,21 @@ public sealed class EditCallsTests(RunningServer server) : IDisposable
     }
 
     [Fact]
-    public async Task A_minimal_answer_is_short()
+    public async Task A_minimal_answer_is_short_and_the_same_call_gives_it_in_full()
     {
         var id = await _ada.NewScene();
-        var request = new HttpRequestMessage(HttpMethod.Post, $"api/scenes/{id}/edits") { Content = JsonContent.Create(new { @base = 2, edits = new[] { Caller.Move("a", 1) } }) };
+        var body = new { @base = 2, key = Guid.NewGuid(), edits = new[] { Caller.Move("a", 1) } };
+        var request = new HttpRequestMessage(HttpMethod.Post, $"api/scenes/{id}/edits") { Content = JsonContent.Create(body) };
         request.Headers.Add("Prefer", "return=minimal");
         var response = await _ada.Http.SendAsync(request);
         Assert.Equal("return=minimal", response.Headers.GetValues("Preference-Applied").Single());
         var answer = (await response.Content.ReadFromJsonAsync<JsonNode>())!;
         Assert.Null(answer["changed"]);
-        Assert.Equal(64, ((string)answer["digest"]!).Length);
+        Assert.Equal(3, (long)answer["revision"]!);
+        Assert.Equal("Moved A +1 m along the world's X", (string?)answer["step"]!["sentence"]);
+        var full = await _ada.Post($"api/scenes/{id}/edits", body);
+        Assert.Equal((string?)full["digest"], (string?)answer["digest"]);
+        Assert.Equal("a", (string?)full["changed"]![0]!["id"]);
     }
 
     [Fact]
@@ -167,6 +172,39 @@ public sealed class EditCallsTests(RunningServer server) : IDisposable
         var step = await heard.Task.WaitAsync(TimeSpan.FromSeconds(10));
         Assert.Equal(3, (long)step["revision"]!);
         Assert.Equal("a", (string?)step["changed"]![0]!["id"]);
+    }
+
+    [Fact]
+    public async Task A_page_is_not_told_what_it_has_been_answered()
+    {
+        var id = await _ada.NewScene();
+        await using var own = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "hub")).Build();
+        await using var other = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "hub")).Build();
+        var (heardByOwn, heardByOther) = (new List<long>(), new List<long>());
+        var both = new TaskCompletionSource();
+        own.On<JsonNode>("stepped", step => heardByOwn.Add((long)step["revision"]!));
+        other.On<JsonNode>("stepped", step =>
+        {
+            heardByOther.Add((long)step["revision"]!);
+            if (heardByOther.Count == 2)
+            {
+                both.TrySetResult();
+            }
+        });
+        foreach (var hub in new[] { own, other })
+        {
+            await hub.StartAsync();
+            await hub.InvokeAsync("Join", id);
+        }
+
+        var request = new HttpRequestMessage(HttpMethod.Post, $"api/scenes/{id}/edits") { Content = JsonContent.Create(new { @base = 2, edits = new[] { Caller.Move("a", 1) } }) };
+        request.Headers.Add("Page-Connection", own.ConnectionId);
+        (await _ada.Http.SendAsync(request)).EnsureSuccessStatusCode();
+        await _ada.Edit(id, 3, Caller.Move("a", 1));
+        await both.Task.WaitAsync(TimeSpan.FromSeconds(10));
+        await own.InvokeAsync("Picked", id, Array.Empty<string>());
+        Assert.Equal([3, 4], heardByOther);
+        Assert.Equal([4], heardByOwn);
     }
 
     [Fact]

@@ -29,10 +29,7 @@ internal static class Ranks
             return;
         }
 
-        for (var i = 0; i < nodes.Count; i++)
-        {
-            draft.Put(nodes[i] with { Rank = first + gap * (i + 1) });
-        }
+        draft.PutInRow([.. nodes.Select((node, i) => node with { Rank = first + gap * (i + 1) })]);
     }
 
     /// <summary>Puts new nodes, in their order, right after a sibling.</summary>
@@ -60,10 +57,6 @@ internal static class Ranks
 
     private static void Renumber(SceneDraft draft, IReadOnlyList<string> siblings)
     {
-        var nodes = siblings.Select(draft.Get).ToList();
-        for (var i = 0; i < nodes.Count; i++)
-        {
-            draft.Put(nodes[i] with { Rank = i + 1 });
-        }
+        draft.PutInRow([.. siblings.Select((id, i) => draft.Get(id) with { Rank = i + 1 })]);
     }
 }

@@ -6,10 +6,38 @@ public static class Euler
     /// <summary>Below this cosine of the middle angle, the two other axes count as lined up.</summary>
     public const double LinedUpCosine = 1e-8;
 
+    /// <summary>
+    /// R = Rk·Rj·Ri for inner i, middle j, outer k, multiplied out; in an odd order every turn runs the other way round in the
+    /// frame of the letters. Numbers by themselves, since this is computed for every node that is placed.
+    /// </summary>
     public static Mat3 ToMatrix(Vec3 angles, EulerOrder order)
     {
-        var (inner, middle, outer) = order.Letters();
-        return Mat3.Rotation(outer, angles[outer]) * Mat3.Rotation(middle, angles[middle]) * Mat3.Rotation(inner, angles[inner]);
+        if (angles == Vec3.Zero)
+        {
+            return Mat3.Identity;
+        }
+
+        var (i, j, k) = order.Letters();
+        var (si, ci) = Degrees.SinCos(angles[i]);
+        var (sj, cj) = Degrees.SinCos(angles[j]);
+        var (sk, ck) = Degrees.SinCos(angles[k]);
+        if (order.Parity() < 0)
+        {
+            // Not by a factor, which would leave zeros with a sign.
+            (si, sj, sk) = (0 - si, 0 - sj, 0 - sk);
+        }
+
+        Span<double> m = stackalloc double[9];
+        m[3 * i + i] = cj * ck;
+        m[3 * i + j] = cj * sk;
+        m[3 * i + k] = 0 - sj;
+        m[3 * j + i] = si * sj * ck - ci * sk;
+        m[3 * j + j] = si * sj * sk + ci * ck;
+        m[3 * j + k] = si * cj;
+        m[3 * k + i] = ci * sj * ck + si * sk;
+        m[3 * k + j] = ci * sj * sk - si * ck;
+        m[3 * k + k] = ci * cj;
+        return new(new(m[0], m[1], m[2]), new(m[3], m[4], m[5]), new(m[6], m[7], m[8]));
     }
 
     /// <summary>
@@ -23,8 +51,10 @@ public static class Euler
         var sign = order.Parity();
 
         // With R = Rk·Rj·Ri, the inner axis' image has the components that hold middle and outer angle.
-        var sinMiddle = -sign * r[k, i];
-        var cosMiddle = Math.Sqrt(r[i, i] * r[i, i] + r[j, i] * r[j, i]);
+        var image = r.Column(i);
+        var (ii, ji) = (image[i], image[j]);
+        var sinMiddle = -sign * image[k];
+        var cosMiddle = Math.Sqrt(ii * ii + ji * ji);
         var middle = Degrees.Atan2(sinMiddle, cosMiddle);
         if (cosMiddle < LinedUpCosine)
         {
@@ -34,7 +64,7 @@ public static class Euler
 
         // Near where the axes line up, outer and inner angle are hard to tell apart; the inner one then takes what the outer
         // one has missed, so that together they give the rotation to the last digits.
-        var outer = Degrees.Atan2(sign * r[j, i], r[i, i]);
+        var outer = Degrees.Atan2(sign * ji, ii);
         var inner = Inner(r, order, middle, outer);
         return Nearer(
             Near(Triple(order, inner, middle, outer), previous),
@@ -62,12 +92,20 @@ public static class Euler
             .WithColumn(inner, afterMiddle.Column(inner));
     }
 
-    /// <summary>The inner angle of a rotation whose two others are known: what is left when they are turned back.</summary>
+    /// <summary>
+    /// The inner angle of a rotation whose two others are known: what is left of the middle axis' image when they are
+    /// turned back, read along the middle and the outer axis.
+    /// </summary>
     private static double Inner(Mat3 r, EulerOrder order, double middle, double outer)
     {
-        var (_, j, k) = order.Letters();
-        var rest = (Mat3.Rotation(k, outer) * Mat3.Rotation(j, middle)).Transposed() * r;
-        return Degrees.Atan2(order.Parity() * rest[k, j], rest[j, j]);
+        var (i, j, k) = order.Letters();
+        var parity = order.Parity();
+        var (sj, cj) = Degrees.SinCos(middle);
+        var (sk, ck) = Degrees.SinCos(outer);
+        var image = r.Column(j);
+        var along = image[j] * ck - parity * image[i] * sk;
+        var across = sj * (parity * image[i] * ck + image[j] * sk) + image[k] * cj;
+        return Degrees.Atan2(parity * across, along);
     }
 
     private static Vec3 Triple(EulerOrder order, double inner, double middle, double outer)

@@ -9,34 +9,21 @@ public static class Triangular
     /// <summary>A = Q·U with the diagonal of U positive; Q has the sign of the determinant of A.</summary>
     public static (Mat3 Q, Mat3 U) Split(Mat3 a)
     {
-        var q = Mat3.Identity;
-        var u = a;
-        for (var k = 0; k < 2; k++)
-        {
-            var x = u.Column(k);
-            if (k == 1)
-            {
-                x = x with { X = 0 };
-            }
+        // Reflecting onto the side away from the column avoids cancellation.
+        var x = a.X;
+        var length = x.Length;
+        var v = new Vec3(x.X + (x.X < 0 ? -length : length), x.Y, x.Z);
+        var (q, u) = (Reflect(Mat3.Identity, v), Reflect(a, v));
+        var (y, z) = (u.Y.Y, u.Y.Z);
+        length = Math.Sqrt(y * y + z * z);
+        v = new(0, y + (y < 0 ? -length : length), z);
+        (q, u) = (Reflect(q, v), Reflect(u, v));
 
-            // Reflecting onto the side away from x avoids cancellation.
-            var norm = x.Length;
-            var v = x + Vec3.Axis(k) * (x[k] < 0 ? -norm : norm);
-            var vv = v.LengthSquared;
-            if (vv == 0)
-            {
-                continue;
-            }
-
-            u = Reflect(u, v, vv);
-            q = Reflect(q, v, vv);
-        }
-
-        q = q.Transposed();
-        u = new(u.X with { Y = 0, Z = 0 }, u.Y with { Z = 0 }, u.Z);
-        var signs = new Vec3(u.X.X < 0 ? -1 : 1, u.Y.Y < 0 ? -1 : 1, u.Z.Z < 0 ? -1 : 1);
-        var d = Mat3.Diagonal(signs);
-        return (q * d, d * u);
+        // Rows of both get the signs that make the diagonal positive; Q's are the columns of the result.
+        var (sx, sy, sz) = (u.X.X < 0 ? -1.0 : 1.0, u.Y.Y < 0 ? -1.0 : 1.0, u.Z.Z < 0 ? -1.0 : 1.0);
+        return (
+            new(new(sx * q.X.X, sx * q.Y.X, sx * q.Z.X), new(sy * q.X.Y, sy * q.Y.Y, sy * q.Z.Y), new(sz * q.X.Z, sz * q.Y.Z, sz * q.Z.Z)),
+            new(new(sx * u.X.X, 0, 0), new(sx * u.Y.X, sy * u.Y.Y, 0), new(sx * u.Z.X, sy * u.Z.Y, sz * u.Z.Z)));
     }
 
     /// <summary>Largest over smallest singular value; infinite when singular or not finite.</summary>
@@ -68,9 +55,10 @@ public static class Triangular
         return least > 0 ? most / least : double.PositiveInfinity;
     }
 
-    private static Mat3 Reflect(Mat3 m, Vec3 v, double vv)
+    /// <summary>Each column mirrored across the plane that v is normal to; v zero: none is.</summary>
+    private static Mat3 Reflect(Mat3 m, Vec3 v)
     {
-        Vec3 One(Vec3 c) => c - v * (2 * v.Dot(c) / vv);
-        return new(One(m.X), One(m.Y), One(m.Z));
+        var vv = v.LengthSquared;
+        return vv == 0 ? m : new(m.X - v * (2 * v.Dot(m.X) / vv), m.Y - v * (2 * v.Dot(m.Y) / vv), m.Z - v * (2 * v.Dot(m.Z) / vv));
     }
 }

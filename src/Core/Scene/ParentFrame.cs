@@ -93,5 +93,5 @@ public readonly record struct InvertedFrame(Affine Place, Mat3 Basis)
 {
     /// <summary>The same node, stored so that its world matrix becomes <paramref name="world"/> (law 2).</summary>
     public Placement Storing(Affine world, Placement placement) =>
-        placement.Storing(new Affine(Basis * world.Linear, Vec3.Zero)) with { Position = Place.Point(world.Point(placement.Pivot)) };
+        placement.Storing(Basis * world.Linear, Place.Point(world.Point(placement.Pivot)));
 }

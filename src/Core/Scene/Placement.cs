@@ -81,13 +81,16 @@ public sealed record Placement(
     /// Stores an invertible affine map exactly (law 2): L·Q = R·K by Householder QR, S = diag(K), H = K·S⁻¹,
     /// position = A·pivot. Pivot, its directions, order and takes are kept; angles stay near the present ones (law 3).
     /// </summary>
-    public Placement Storing(Affine local) => WithBasis(local.Linear, null, keepSigns: true) with { Position = local.Point(Pivot) };
+    public Placement Storing(Affine local) => Storing(local.Linear, local.Point(Pivot));
+
+    /// <summary>The same, with the pivot's place given by itself.</summary>
+    public Placement Storing(Mat3 linear, Vec3 position) => WithBasis(linear, position, null, keepSigns: true);
 
     /// <summary>Turns the pivot's directions to <paramref name="turn"/>, with the local matrix kept (law 1).</summary>
     public Placement WithPivotTurn(Vec3 turn)
     {
         var turned = this with { PivotTurn = turn };
-        return turned.WithBasis(Basis, R * Q.Transposed() * turned.Q, keepSigns: false);
+        return turned.WithBasis(Basis, Position, R * Q.Transposed() * turned.Q, keepSigns: false);
     }
 
     /// <summary>Moves the pivot to another point of the node's frame, with the local matrix kept (law 1).</summary>
@@ -182,19 +185,19 @@ public sealed record Placement(
     private static bool Fits(Vec3 v) => v.IsFinite && Math.Max(Math.Abs(v.X), Math.Max(Math.Abs(v.Y), Math.Abs(v.Z))) <= Most;
 
     /// <param name="previous">The rotation to stay near to; null: the present one.</param>
-    private Placement WithBasis(Mat3 linear, Mat3? previous, bool keepSigns)
+    private Placement WithBasis(Mat3 linear, Vec3 position, Mat3? previous, bool keepSigns)
     {
         var (q, k) = Triangular.Split(PivotTurn == Vec3.Zero ? linear : linear * Q);
         var mirror = q.Determinant < 0 ? -1.0 : 1.0;
         var signs = Signs(q, mirror, previous, keepSigns);
-        var d = Mat3.Diagonal(signs);
-        var (r, u) = (q * d, d * k);
-        var scale = new Vec3(u.X.X, u.Y.Y, u.Z.Z);
+        var r = new Mat3(q.X * signs.X, q.Y * signs.Y, q.Z * signs.Z);
+        var scale = new Vec3(signs.X * k.X.X, signs.Y * k.Y.Y, signs.Z * k.Z.Z);
         return this with
         {
+            Position = position,
             Rotation = Euler.FromMatrix(r, Order, Rotation),
             Scale = scale,
-            Shear = new(u.Y.X / scale.Y, u.Z.X / scale.Z, u.Z.Y / scale.Z),
+            Shear = new(signs.X * k.Y.X / scale.Y, signs.X * k.Z.X / scale.Z, signs.Y * k.Z.Y / scale.Z),
         };
     }
 
@@ -204,7 +207,7 @@ public sealed record Placement(
     /// </summary>
     private Vec3 Signs(Mat3 q, double mirror, Mat3? previous, bool keepSigns)
     {
-        var present = Scale.Map(s => s < 0 ? -1 : 1);
+        var present = new Vec3(Scale.X < 0 ? -1 : 1, Scale.Y < 0 ? -1 : 1, Scale.Z < 0 ? -1 : 1);
         if (keepSigns && present.X * present.Y * present.Z == mirror)
         {
             return present;

@@ -18,7 +18,8 @@ public sealed class SceneDocument : IScene
         (Id, Name, Unit, Revision, Geometries) = (id, name, unit, revision, geometries);
         foreach (var node in nodes)
         {
-            Set(node.Id, node);
+            _nodes.Add(node.Id, node);
+            _tree.Add(node);
         }
     }
 
@@ -50,30 +51,31 @@ public sealed class SceneDocument : IScene
             Geometries.Keep(hash, geometry);
         }
 
+        // What leaves its seat goes first, all at once; then what comes sits down.
+        var (leaving, coming) = (new List<Node>(), new List<Node>());
         foreach (var (id, _, after) in change.Nodes)
         {
-            Set(id, after);
-        }
-    }
-
-    private void Set(string id, Node? node)
-    {
-        if (_nodes.TryGetValue(id, out var old))
-        {
-            if (node is not null && node.Parent == old.Parent && node.Rank.Equals(old.Rank))
+            var before = _nodes.GetValueOrDefault(id);
+            if (before is not null && after is not null && before.Parent == after.Parent && before.Rank.Equals(after.Rank))
             {
-                _nodes[id] = node;
-                return;
+                _nodes[id] = after;
+                continue;
             }
 
-            _tree.Remove(old);
-            _nodes.Remove(id);
+            if (before is not null)
+            {
+                leaving.Add(before);
+                _nodes.Remove(id);
+            }
+
+            if (after is not null)
+            {
+                coming.Add(after);
+                _nodes[id] = after;
+            }
         }
 
-        if (node is not null)
-        {
-            _nodes[id] = node;
-            _tree.Add(node);
-        }
+        _tree.Remove(leaving);
+        coming.ForEach(_tree.Add);
     }
 }

@@ -48,29 +48,56 @@ public sealed class SceneDraft(IScene below) : IScene
     {
         var old = Find(node.Id);
         var moves = old is null || old.Parent != node.Parent || !old.Rank.Equals(node.Rank);
-        if (moves || old!.Name != node.Name)
-        {
-            if (old is not null)
-            {
-                _names.GetValueOrDefault(Lists.Of(old) ?? "")?.Remove(old.Name);
-            }
-
-            _names.GetValueOrDefault(Lists.Of(node) ?? "")?.Add(node.Name);
-        }
-
         if (moves && old is not null)
         {
             Unseat(old);
         }
 
-        _count += old is null ? 1 : 0;
-        _written[node.Id] = node;
-        Forget(node);
+        Write(old, node);
         if (moves)
         {
             var siblings = ListToEdit(Lists.Of(node));
             siblings.Insert(SeatOf(siblings, node), node.Id);
         }
+    }
+
+    /// <summary>
+    /// Replaces or adds nodes that come to stand side by side in one list, in the order of their ranks and with no other
+    /// between them; each list is written once, however many they are.
+    /// </summary>
+    public void PutInRow(IReadOnlyList<Node> row)
+    {
+        if (row.Count < 2)
+        {
+            row.ToList().ForEach(Put);
+            return;
+        }
+
+        var leaving = new Dictionary<string, HashSet<string>>();
+        foreach (var node in row)
+        {
+            var old = Find(node.Id);
+            if (old is not null)
+            {
+                var key = Lists.Of(old) ?? "";
+                if (!leaving.TryGetValue(key, out var ids))
+                {
+                    leaving[key] = ids = [];
+                }
+
+                ids.Add(old.Id);
+            }
+
+            Write(old, node);
+        }
+
+        foreach (var (key, ids) in leaving)
+        {
+            ListToEdit(key).RemoveAll(ids.Contains);
+        }
+
+        var siblings = ListToEdit(Lists.Of(row[0]));
+        siblings.InsertRange(SeatOf(siblings, row[0]), row.Select(n => n.Id));
     }
 
     public void Remove(Node node)
@@ -81,6 +108,23 @@ public sealed class SceneDraft(IScene below) : IScene
         _written[node.Id] = null;
         Forget(node);
         _count--;
+    }
+
+    private void Write(Node? old, Node node)
+    {
+        if (_names.Count > 0 && (old is null || old.Name != node.Name || Lists.Of(old) != Lists.Of(node)))
+        {
+            if (old is not null)
+            {
+                _names.GetValueOrDefault(Lists.Of(old) ?? "")?.Remove(old.Name);
+            }
+
+            _names.GetValueOrDefault(Lists.Of(node) ?? "")?.Add(node.Name);
+        }
+
+        _count += old is null ? 1 : 0;
+        _written[node.Id] = node;
+        Forget(node);
     }
 
     private void Forget(Node node)
@@ -211,7 +255,7 @@ public sealed class SceneDraft(IScene below) : IScene
     {
         if (!_children.TryGetValue(key ?? "", out var list))
         {
-            _children[key ?? ""] = list = [.. below.Children(key)];
+            _children[key ?? ""] = list = [.. below.Children(key == "" ? null : key)];
         }
 
         return list;

@@ -18,11 +18,7 @@ internal sealed class SceneTree
         return _children.TryGetValue(key, out var list) ? _ids[key] = [.. list.Select(c => c.Id)] : [];
     }
 
-    public void Add(Node node) => Edit(node, (list, at, seat) => list.Insert(at < 0 ? ~at : at, seat));
-
-    public void Remove(Node node) => Edit(node, (list, at, _) => list.RemoveAt(at));
-
-    private void Edit(Node node, Action<List<(double Rank, string Id)>, int, (double Rank, string Id)> edit)
+    public void Add(Node node)
     {
         var key = Lists.Of(node) ?? Top;
         if (!_children.TryGetValue(key, out var list))
@@ -31,11 +27,32 @@ internal sealed class SceneTree
         }
 
         var seat = (node.Rank, node.Id);
-        edit(list, list.BinarySearch(seat, Seats.Instance), seat);
-        _ids.Remove(key);
-        if (list.Count == 0)
+        if (list.Count == 0 || Seats.Instance.Compare(list[^1], seat) < 0)
         {
-            _children.Remove(key);
+            // Most come last, and many at once do.
+            list.Add(seat);
+        }
+        else
+        {
+            list.Insert(~list.BinarySearch(seat, Seats.Instance), seat);
+        }
+
+        _ids.Remove(key);
+    }
+
+    /// <summary>Takes nodes out of the lists that they stand in; each list is gone through once, however many leave it.</summary>
+    public void Remove(IEnumerable<Node> nodes)
+    {
+        foreach (var leaving in nodes.GroupBy(n => Lists.Of(n) ?? Top))
+        {
+            var list = _children[leaving.Key];
+            var ids = leaving.Select(n => n.Id).ToHashSet();
+            list.RemoveAll(seat => ids.Contains(seat.Id));
+            _ids.Remove(leaving.Key);
+            if (list.Count == 0)
+            {
+                _children.Remove(leaving.Key);
+            }
         }
     }
 

@@ -1,5 +1,5 @@
-using System.Security.Cryptography;
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
 using CalmPivot.Server.Scenes;
@@ -10,6 +10,9 @@ namespace CalmPivot.Server.Api;
 /// <summary>The calls that edit a scene and walk its history.</summary>
 internal static class EditCalls
 {
+    /// <summary>Takes the head of a full answer and passes over the nodes.</summary>
+    private static readonly JsonSerializerOptions ReadsBriefly = new(ApiJson.Options) { UnmappedMemberHandling = JsonUnmappedMemberHandling.Skip };
+
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapPost("/scenes/{id}/edits", Edit).Produces<StepAnswer>();
@@ -23,7 +26,7 @@ internal static class EditCalls
     private static async Task<IResult> Edit(string id, EditsRequest request, HttpContext context, OpenScenes scenes)
     {
         var scene = await scenes.Get(id);
-        return Answer(context, await scene.Edit(Person.Of(context), request.Base, request.Key, request.Edits));
+        return Answer(context, await scene.Edit(Person.Of(context), request.Base, request.Key, request.Edits, PageOf(context)));
     }
 
     private static async Task<IResult> Undo(string id, RestoreRequest request, HttpContext context, OpenScenes scenes) =>
@@ -53,6 +56,9 @@ internal static class EditCalls
         return Results.NoContent();
     }
 
+    /// <summary>The connection to the hub of the page that calls, where it says so: it hears the answer and needs no push.</summary>
+    private static string? PageOf(HttpContext context) => context.Request.Headers["Page-Connection"].FirstOrDefault();
+
     private static IResult Answer(HttpContext context, string answer)
     {
         if (!context.Request.Headers["Prefer"].ToString().Contains("return=minimal", StringComparison.Ordinal))
@@ -60,11 +66,7 @@ internal static class EditCalls
             return Results.Text(answer, "application/json");
         }
 
-        var full = JsonSerializer.Deserialize<StepAnswer>(answer, ApiJson.Options)!;
-        var changed = JsonSerializer.SerializeToUtf8Bytes(new { full.Changed, full.Removed }, ApiJson.Options);
         context.Response.Headers["Preference-Applied"] = "return=minimal";
-        return Results.Json(
-            new MinimalAnswer(full.Revision, full.Step, Convert.ToHexStringLower(SHA256.HashData(changed))),
-            ApiJson.Options);
+        return Results.Json(JsonSerializer.Deserialize<MinimalAnswer>(answer, ReadsBriefly), ApiJson.Options);
     }
 }

@@ -6,7 +6,8 @@ namespace CalmPivot.Server.Push;
 /// <summary>Tells the pages on a scene of every step.</summary>
 public interface IScenePush
 {
-    Task Stepped(string scene, StepAnswer step);
+    /// <param name="except">The connection of the page that made the step, which has its answer; null: all hear of it.</param>
+    Task Stepped(string scene, StepAnswer step, string? except = null);
 
     Task Described(string scene, DescribedPush description);
 }
@@ -56,7 +57,8 @@ public sealed class SceneHub : Hub
 
 internal sealed class ScenePush(IHubContext<SceneHub> hub) : IScenePush
 {
-    public Task Stepped(string scene, StepAnswer step) => hub.Clients.Group(scene).SendAsync("stepped", step);
+    public Task Stepped(string scene, StepAnswer step, string? except = null) =>
+        (except is null ? hub.Clients.Group(scene) : hub.Clients.GroupExcept(scene, except)).SendAsync("stepped", step);
 
     public Task Described(string scene, DescribedPush description) => hub.Clients.Group(scene).SendAsync("described", description);
 }

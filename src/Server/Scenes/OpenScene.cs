@@ -67,7 +67,8 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         Read((document, _) => read(document, _evaluator ??= new Evaluator(document)));
 
     /// <summary>Makes edits as one step.</summary>
-    public Task<string> Edit(string by, long seen, Guid? key, IReadOnlyList<Edit> edits) => InTurn(
+    /// <param name="page">The connection of the page that calls; it is not told what it is answered.</param>
+    public Task<string> Edit(string by, long seen, Guid? key, IReadOnlyList<Edit> edits, string? page = null) => InTurn(
         key,
         HashOf("edits", JsonSerializer.Serialize([.. edits], StoreJson.Default.EditArray)),
         () =>
@@ -76,7 +77,8 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             CheckSeen(change, seen);
             return (change, sentence, edits, BlobsOf(change));
         },
-        by);
+        by,
+        page);
 
     /// <summary>Stores a change that was worked out elsewhere (an import, the demo) as one step.</summary>
     public Task<string> Change(string by, string sentence, Func<IScene, Change> work, IReadOnlyList<Blob> blobs) =>
@@ -132,7 +134,8 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         Guid? key,
         byte[] hash,
         Func<(Change Change, string Sentence, IReadOnlyList<Edit> Edits, IReadOnlyList<Blob> Blobs)> work,
-        string by)
+        string by,
+        string? page = null)
     {
         await _turn.WaitAsync();
         try
@@ -156,7 +159,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             await Guarded(() => store.Write(commit));
             _history.Add(step);
             Apply(change);
-            await push.Stepped(Id, answer);
+            await push.Stepped(Id, answer, page);
             return json;
         }
         finally

@@ -34,6 +34,27 @@ public sealed class PlacementLaws
     }
 
     [Fact]
+    public void Three_angles_are_three_turns_one_after_the_other() =>
+        Gen.Select(Some.Angles, Some.Orders).Sample((angles, order) =>
+        {
+            var (inner, middle, outer) = order.Letters();
+            var turns = Mat3.Rotation(outer, angles[outer]) * Mat3.Rotation(middle, angles[middle]) * Mat3.Rotation(inner, angles[inner]);
+            Assert.InRange(turns.Distance(Euler.ToMatrix(angles, order)), 0, 1e-15);
+        });
+
+    [Fact]
+    public void Any_invertible_matrix_is_a_rotation_or_mirror_times_an_upper_triangular_one() =>
+        Gen.Select(Some.Point, Some.Point, Some.Point, (x, y, z) => new Mat3(x, y, z)).Where(m => Triangular.Condition(m) < 1e6).Sample(matrix =>
+        {
+            var (q, u) = Triangular.Split(matrix);
+            Assert.InRange((q * u).Distance(matrix), 0, 1e-13 * matrix.Norm);
+            Assert.InRange((q.Transposed() * q).Distance(Mat3.Identity), 0, 1e-14);
+            Assert.Equal(Math.Sign(matrix.Determinant), Math.Sign(q.Determinant));
+            Assert.Equal((0, 0, 0), (u.X.Y, u.X.Z, u.Y.Z));
+            Assert.True(u.X.X > 0 && u.Y.Y > 0 && u.Z.Z > 0);
+        });
+
+    [Fact]
     public void Moving_a_pivot_moves_nothing() =>
         Gen.Select(Some.Placements, Some.Point).Sample((placement, pivot) =>
         {

@@ -49,6 +49,35 @@ public sealed class TreeLaws
         iter: 200);
 
     [Fact]
+    public void A_draft_and_a_scene_that_followed_each_edit_have_the_order_of_one_made_anew() => Gen.Select(Scenes, Edits.Array[15]).Sample(
+        (scene, edits) =>
+        {
+            var draft = new SceneDraft(scene);
+            foreach (var edit in edits)
+            {
+                var trial = new SceneDraft(draft);
+                try
+                {
+                    edit.ApplyTo(trial);
+                }
+                catch (Refusal)
+                {
+                    continue;
+                }
+
+                edit.ApplyTo(draft);
+            }
+
+            var change = draft.ToChange();
+            var ordered = draft.Branch(null).Select(n => n.Id).ToList();
+            scene.Apply(change);
+            Assert.Equal(ordered, scene.Branch(null).Select(n => n.Id));
+            Assert.Equal(ordered, Some.Scene([.. scene.Nodes]).Branch(null).Select(n => n.Id));
+            Assert.Equal(scene.Count, draft.Count);
+        },
+        iter: 200);
+
+    [Fact]
     public void Who_is_put_elsewhere_stays_where_it_is_in_the_world() => Gen.Select(Scenes, Edits.Array[15]).Sample(
         (scene, edits) =>
         {

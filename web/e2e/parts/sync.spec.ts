@@ -3,6 +3,12 @@ import type { Core, Heard, Kept, ServerStep } from '../../src/core/bridge';
 import type { StepAnswer } from '../../src/api/client';
 import { Sync } from '../../src/api/sync';
 
+interface Call {
+  path: string;
+  base: number;
+  key: string;
+}
+
 /** The sending of steps, with a made-up core and a made-up server. */
 class Desk {
   revision = 1;
@@ -10,11 +16,10 @@ class Desk {
   readonly dropped: number[] = [];
   readonly agreed: number[] = [];
   readonly refused: string[] = [];
-  readonly calls: { path: string; base: number; key: string }[] = [];
+  readonly calls: (Call & { brief: boolean })[] = [];
   state = { online: true, waiting: 0 };
   reloads = 0;
-  answer: (call: { path: string; base: number; key: string }) => Response | Promise<Response> = (call) =>
-    Response.json(this.step(call.base + 1, call.key));
+  answer: (call: Call) => Response | Promise<Response> = (call) => Response.json(this.step(call.base + 1, call.key));
 
   readonly core = {
     revision: () => this.revision,
@@ -47,7 +52,8 @@ class Desk {
   constructor() {
     globalThis.fetch = async (path, init) => {
       const body = JSON.parse(init!.body as string) as { base: number; key: string };
-      const call = { path: path as string, ...body };
+      const brief = 'Prefer' in ((init!.headers ?? {}) as Record<string, string>);
+      const call = { path: path as string, ...body, brief };
       this.calls.push(call);
       return this.answer(call);
     };
@@ -59,6 +65,7 @@ class Desk {
       step: { number: revision, sentence: '', by: '', picked: [] },
       changed: [],
       removed: [],
+      digest: 'the same',
       ...(key ? { key } : {}),
     };
   }
@@ -86,20 +93,25 @@ test('steps go out one after the other, each on the revision that the one before
   await idle(desk);
   expect(desk.calls.map((c) => c.base)).toEqual([1, 2, 3]);
   expect(new Set(desk.calls.map((c) => c.key)).size).toBe(3);
-  expect(desk.heard).toEqual([
-    { revision: 2, ticket: 1 },
-    { revision: 3, ticket: 2 },
-    { revision: 4, ticket: 3 },
-  ]);
+  expect(desk.agreed).toEqual([1, 2, 3]);
+  expect(desk.revision).toBe(4);
 });
 
-test('what both computed alike is not heard again; what differs is', async () => {
+test('what both computed alike is not asked for; what differs is heard in full, by the same call', async () => {
   const desk = new Desk();
   desk.answer = (call) =>
     Response.json({ ...desk.step(call.base + 1, call.key), digest: call.base === 2 ? 'another' : 'the same' });
+  const asked = () => desk.calls.map((c) => [c.base, c.brief]);
   for (const ticket of [1, 2, 3]) desk.sync.send(desk.kept(ticket));
   await idle(desk);
   expect(desk.agreed).toEqual([1, 3]);
+  expect(asked()).toEqual([
+    [1, true],
+    [2, true],
+    [2, false],
+    [3, true],
+  ]);
+  expect(desk.calls[1]!.key).toBe(desk.calls[2]!.key);
   expect(desk.heard).toEqual([{ revision: 3, ticket: 2 }]);
   expect(desk.revision).toBe(4);
 });
@@ -107,7 +119,7 @@ test('what both computed alike is not heard again; what differs is', async () =>
 test('the push of an own step before its answer is not taken for somebody else’s', async () => {
   const desk = new Desk();
   desk.answer = (call) => {
-    const step = desk.step(call.base + 1, call.key);
+    const step = { ...desk.step(call.base + 1, call.key), digest: 'another' };
     desk.push(step);
     return Response.json(step);
   };
@@ -115,6 +127,17 @@ test('the push of an own step before its answer is not taken for somebody else�
   await idle(desk);
   expect(desk.heard).toEqual([{ revision: 2, ticket: 7 }]);
   expect(desk.dropped).toEqual([]);
+});
+
+test('a step of somebody else that came early is heard right after the own one it waited for', async () => {
+  const desk = new Desk();
+  desk.push(desk.step(3));
+  expect(desk.heard).toEqual([]);
+  desk.sync.send(desk.kept(1));
+  await idle(desk);
+  expect(desk.agreed).toEqual([1]);
+  expect(desk.heard).toEqual([{ revision: 3, ticket: null }]);
+  expect(desk.revision).toBe(3);
 });
 
 test('steps that come early wait for those before them', () => {
@@ -150,7 +173,7 @@ test('out of reach: the same call, with the same key, until it is answered', asy
   expect(desk.calls).toHaveLength(3);
   expect(new Set(desk.calls.map((c) => c.key)).size).toBe(1);
   expect(desk.state.online).toBe(true);
-  expect(desk.heard).toEqual([{ revision: 2, ticket: 1 }]);
+  expect(desk.agreed).toEqual([1]);
 });
 
 test('a refusal takes the edit back, says why, and lets the next one go', async () => {
@@ -170,7 +193,7 @@ test('a refusal takes the edit back, says why, and lets the next one go', async 
   await idle(desk);
   expect(desk.dropped).toEqual([1]);
   expect(desk.refused).toEqual(['“Lamp” has been changed meanwhile.']);
-  expect(desk.heard).toEqual([{ revision: 2, ticket: 2 }]);
+  expect(desk.agreed).toEqual([2]);
   await expect.poll(() => desk.reloads).toBe(1);
 });
 

@@ -24,14 +24,18 @@ export interface SceneSummary {
   unit: string;
 }
 
-export interface StepAnswer {
+/** The short answer to edits. */
+export interface BriefAnswer {
   revision: number;
   step: { number: number; sentence: string; by: string; picked: string[] };
+  /** A word for what was written; a page that computed the same knows it by that. */
+  digest: string;
+}
+
+export interface StepAnswer extends BriefAnswer {
   changed: NodeData[];
   removed: string[];
   key?: string;
-  /** A word for what was written; a page that computed the same knows it by that. */
-  digest?: string;
 }
 
 export interface SceneAnswer {
@@ -71,12 +75,19 @@ export interface NamedSelection {
 
 export type { Settings };
 
-async function call(method: string, path: string, body?: BodyInit, type = 'application/json'): Promise<Response> {
+async function call(
+  method: string,
+  path: string,
+  body?: BodyInit,
+  type = 'application/json',
+  headers: Record<string, string> = {},
+): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(path, {
       method,
-      ...(body === undefined ? {} : { body, headers: { 'content-type': type } }),
+      headers: { ...headers, ...(body === undefined ? {} : { 'content-type': type }) },
+      ...(body === undefined ? {} : { body }),
     });
   } catch {
     throw new OutOfReach();
@@ -91,8 +102,9 @@ async function call(method: string, path: string, body?: BodyInit, type = 'appli
   );
 }
 
-async function json<T>(method: string, path: string, body?: object): Promise<T> {
-  const response = await call(method, path, body === undefined ? undefined : JSON.stringify(body));
+async function json<T>(method: string, path: string, body?: object, headers?: Record<string, string>): Promise<T> {
+  const content = body === undefined ? undefined : JSON.stringify(body);
+  const response = await call(method, path, content, undefined, headers);
   return (response.status === 204 ? undefined : await response.json()) as T;
 }
 
@@ -105,6 +117,14 @@ export const api = {
   remove: (id: string) => json<void>('DELETE', scene(id)),
   restoreDemo: () => json<SceneAnswer>('POST', '/api/demo'),
   steps: (id: string) => json<StepEntry[]>('GET', `${scene(id)}/steps`),
+  /** @param page The page's connection to the hub, so that it is not told what it is answered. */
+  editBriefly: (id: string, base: number, key: string, edits: unknown[], page: string | null) =>
+    json<BriefAnswer>(
+      'POST',
+      `${scene(id)}/edits`,
+      { base, key, edits },
+      { Prefer: 'return=minimal', ...(page === null ? {} : { 'Page-Connection': page }) },
+    ),
   edit: (id: string, base: number, key: string, edits: unknown[]) =>
     json<StepAnswer>('POST', `${scene(id)}/edits`, { base, key, edits }),
   undo: (id: string, base: number, key: string, to?: number) =>

@@ -115,7 +115,7 @@ export class Sync {
         const answer = await this.call(job);
         this.sent = this.jobs.shift();
         this.online = true;
-        this.hear(answer);
+        if (answer) this.hear(answer);
         if (job.kind !== 'edit') job.done(answer);
       } catch (error) {
         if (error instanceof Refused) {
@@ -133,11 +133,18 @@ export class Sync {
     this.report(this.online);
   }
 
-  private call(job: Job): Promise<StepAnswer> {
+  /** @returns What is to be taken in; null where the page had computed the same. */
+  private async call(job: Job): Promise<StepAnswer | null> {
     const base = this.core.revision();
-    return job.kind === 'edit'
-      ? api.edit(this.scene, base, job.key, job.edits)
-      : api[job.kind](this.scene, base, job.key, job.to);
+    if (job.kind !== 'edit') return api[job.kind](this.scene, base, job.key, job.to);
+    const brief = await api.editBriefly(this.scene, base, job.key, job.edits, this.hub?.connectionId ?? null);
+    if (this.closed || this.core.agree(brief.revision, job.ticket, brief.digest)) {
+      this.step = brief.step.number;
+      this.hearFollowing();
+      return null;
+    }
+    // The same call again, by its key, gives the first answer in full.
+    return api.edit(this.scene, base, job.key, job.edits);
   }
 
   private refuse(job: Job, error: Refused): void {
@@ -170,13 +177,19 @@ export class Sync {
     }
     this.step = step.step.number;
     // What both computed alike needs no second look at its numbers.
-    const agreed = ticket !== null && step.digest !== undefined && this.core.agree(step.revision, ticket, step.digest);
+    const agreed = ticket !== null && this.core.agree(step.revision, ticket, step.digest);
     if (!agreed) this.take(this.core.hear({ ...step, ticket }));
-    const following = this.early.get(next + 1);
-    this.early.delete(next + 1);
+    this.hearFollowing();
+    this.report(this.online);
+  }
+
+  /** Takes in the step that came too early before, when its turn has come. */
+  private hearFollowing(): void {
+    const next = this.core.revision() + 1;
+    const following = this.early.get(next);
+    this.early.delete(next);
     if (following) this.hear(following);
     else if (this.early.size === 0) clearTimeout(this.gap);
-    this.report(this.online);
   }
 
   private take(heard: Heard): void {

@@ -582,7 +582,8 @@ export class Core {
   }
 
   keepEdits(edits: object[]): Kept | Refusal {
-    return JSON.parse(this.api.KeepEdits(JSON.stringify(edits))) as Kept | Refusal;
+    const kept = JSON.parse(this.api.KeepEdits(JSON.stringify(edits))) as Kept | Refusal;
+    return isRefusal(kept) ? kept : { ...kept, edits };
   }
 
   hear(step: ServerStep): Heard {
