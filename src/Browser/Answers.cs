@@ -77,6 +77,7 @@ internal sealed record GhostAnswer(string Id, double[] World, double[]? From, do
 [JsonSerializable(typeof(FrameAnswer))]
 [JsonSerializable(typeof(NodeAnswer))]
 [JsonSerializable(typeof(CameraAnswer))]
+[JsonSerializable(typeof(Looks))]
 [JsonSerializable(typeof(ShadowAnswer[]))]
 [JsonSerializable(typeof(string[]))]
 [JsonSerializable(typeof(SeenAnswer))]

@@ -109,10 +109,15 @@ public static unsafe partial class Bridge
         return pivots;
     }
 
-    /// <summary>What a shape or a light looks like, as JSON, for building its picture.</summary>
+    /// <summary>A node as stored, as JSON; nothing where it is not.</summary>
     [JSExport]
-    public static string Look(string id) =>
+    public static string Stored(string id) =>
         Replica.Scene.Find(id) is { } node ? JsonSerializer.Serialize(NodeData.From(node), CoreJson.Default.NodeData) : "";
+
+    /// <summary>What nodes look like, for building their pictures.</summary>
+    [JSExport]
+    public static string LooksOf(string ids) =>
+        Write(Looks.From(Replica.Scene, CoreJson.Read(ids, CoreJson.Default.StringArray)), BridgeJson.Default.Looks);
 
     /// <summary>The triangles of a node, with the normals it is shown with, in the stored binary form.</summary>
     [JSExport]

@@ -179,7 +179,7 @@ function seenRows() {
 
 /** Shapes are alike by their type, all else by kind. */
 function likeness(kind: string | undefined, id: string): string {
-  return kind === 'shape' ? `shape ${session.core.look(id)?.shape?.type}` : (kind ?? '');
+  return kind === 'shape' ? `shape ${session.core.stored(id)?.shape?.type}` : (kind ?? '');
 }
 
 function step(way: 'parent' | 'child' | 'previous' | 'next'): void {

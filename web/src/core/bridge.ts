@@ -57,6 +57,21 @@ export interface Shape {
   caps?: boolean;
 }
 
+export interface Bounds {
+  low: Vec3;
+  high: Vec3;
+}
+
+/** What an object looks like, apart from where it stands; many share one. */
+export interface Look {
+  shape: unknown;
+  geometry: string | null;
+  normals: unknown;
+  materials: Material[];
+  /** A word for the triangles that the core makes for it. */
+  made: string;
+}
+
 export interface NodeData {
   id: string;
   name: string;
@@ -263,7 +278,8 @@ interface Exports {
   Sweep(): void;
   Outline(): string;
   Node(id: string): string;
-  Look(id: string): string;
+  Stored(id: string): string;
+  LooksOf(ids: string): string;
   GeometryOf(id: string): Uint8Array;
   NormalOf(id: string, corners: number[]): number[];
   CameraView(id: string): string;
@@ -451,9 +467,17 @@ export class Core {
     return text ? (JSON.parse(text) as NodeAnswer) : null;
   }
 
-  look(id: string): NodeData | null {
-    const text = this.api.Look(id);
+  /** An object as it is stored. */
+  stored(id: string): NodeData | null {
+    const text = this.api.Stored(id);
     return text ? (JSON.parse(text) as NodeData) : null;
+  }
+
+  /** What objects look like, in their order. */
+  looks(ids: string[]): (Look | undefined)[] {
+    const { distinct, of } = JSON.parse(this.api.LooksOf(JSON.stringify(ids))) as { distinct: Look[]; of: number[] };
+    const looks = distinct.map((look) => ({ ...look, made: JSON.stringify([look.shape, look.normals]) }));
+    return of.map((at) => looks[at]);
   }
 
   geometryOf(id: string): Uint8Array {
@@ -481,7 +505,7 @@ export class Core {
     return this.refusal(this.api.TryEdits(JSON.stringify(edits)));
   }
 
-  boundsOf(ids: string[]): { low: Vec3; high: Vec3 } | null {
+  boundsOf(ids: string[]): Bounds | null {
     const n = this.api.BoundsOf(JSON.stringify(ids));
     return n.length === 6 ? { low: [n[0]!, n[1]!, n[2]!], high: [n[3]!, n[4]!, n[5]!] } : null;
   }

@@ -1,6 +1,6 @@
 import { BufferGeometry, Color, Group, Matrix4, Sphere, Vector3, Box3 } from 'three';
 import { computeBoundsTree } from 'three-mesh-bvh';
-import type { DrawnAs, Material as NodeMaterial, OutlineRow } from '../core/bridge';
+import type { DrawnAs, Look, Material as NodeMaterial, OutlineRow } from '../core/bridge';
 import { readGeometry, type DrawnPart } from '../core/geometry';
 import { session } from '../state/session';
 import { Batches, type Batch, type Member } from './batches';
@@ -15,6 +15,7 @@ export class Entry implements Member {
   constructor(
     readonly id: string,
     readonly part: DrawnPart,
+    readonly material: NodeMaterial | undefined,
     public batch: Batch,
   ) {}
 
@@ -89,7 +90,7 @@ export class Pictures {
     this.drawn.clear();
     this.bySlot.clear();
     this.spheres.clear();
-    for (const row of rows) this.add(row);
+    this.addAll(rows);
     this.place(null, origin);
   }
 
@@ -103,10 +104,7 @@ export class Pictures {
       this.drawn.delete(id);
       this.bySlot.delete(old.slot);
     }
-    for (const id of ids) {
-      const row = byId.get(id);
-      if (row) this.add(row);
-    }
+    this.addAll(ids.map((id) => byId.get(id)).filter((row) => row !== undefined));
     this.place(null, origin);
   }
 
@@ -189,12 +187,24 @@ export class Pictures {
     if (row.kind === 'group') return [];
     if (row.kind === 'light') return [this.symbols.lamp];
     if (row.kind === 'camera') return [this.symbols.camera];
-    if (row.geometry !== null) return this.geometry(row.geometry, () => session.geometry.get(row.geometry!) ?? null);
-    const look = session.core.look(row.id);
-    return look ? this.geometry(JSON.stringify([look.shape, look.normals]), () => session.core.geometryOf(row.id)) : [];
+    return this.partsLike(row, session.core.looks([row.id])[0]);
   }
 
-  private add(row: OutlineRow): void {
+  private partsLike(row: OutlineRow, look: Look | undefined): DrawnPart[] {
+    const made = () => session.core.geometryOf(row.id);
+    if (row.geometry === null) return look ? this.geometry(look.made, made) : [];
+    if (look?.normals) return this.geometry(`${row.geometry}|${look.made}`, made);
+    return this.geometry(row.geometry, () => session.geometry.get(row.geometry!) ?? null);
+  }
+
+  private addAll(rows: OutlineRow[]): void {
+    const shaped = rows.filter((row) => row.kind === 'shape' || row.kind === 'mesh');
+    const looks = session.core.looks(shaped.map((row) => row.id));
+    const lookOf = new Map(shaped.map((row, i) => [row.id, looks[i]]));
+    for (const row of rows) this.add(row, lookOf.get(row.id));
+  }
+
+  private add(row: OutlineRow, look: Look | undefined): void {
     const drawn: Drawn = {
       id: row.id,
       slot: row.slot,
@@ -204,16 +214,12 @@ export class Pictures {
       sphere: new Sphere(),
       at: -1,
     };
-    const look = row.kind === 'shape' || row.kind === 'mesh' ? session.core.look(row.id) : null;
-    const materials = look?.materials ?? (look?.material ? [look.material] : []);
-    const parts =
-      row.geometry !== null && look?.normals
-        ? this.geometry(`${row.geometry}|${JSON.stringify(look.normals)}`, () => session.core.geometryOf(row.id))
-        : this.partsOf(row);
+    const materials = look?.materials ?? [];
+    const parts = look ? this.partsLike(row, look) : this.partsOf(row);
     for (const part of this.drawnAs(parts, drawn.how)) {
       const material = this.faded(materials[part.slot] ?? materials[0], drawn.faded);
       const batch = this.batches.of(part, material, false, row.kind === 'light' || row.kind === 'camera');
-      const entry = new Entry(row.id, part, batch);
+      const entry = new Entry(row.id, part, material, batch);
       entry.at = batch.add(entry, material);
       drawn.entries.push(entry);
     }
@@ -292,14 +298,10 @@ export class Pictures {
 
   /** Mirrored objects are drawn in batches of their own. */
   private turnRound(entry: Entry, mirrored: boolean): void {
-    const look = session.core.look(entry.id);
-    const drawn = this.drawn.get(entry.id);
-    const materials = look?.materials ?? (look?.material ? [look.material] : []);
-    const material = this.faded(materials[entry.part.slot] ?? materials[0], drawn?.faded ?? false);
-    const kind = drawn?.row.kind;
+    const kind = this.drawn.get(entry.id)?.row.kind;
     entry.batch.remove(entry.at);
-    entry.batch = this.batches.of(entry.part, material, mirrored, kind === 'light' || kind === 'camera');
-    entry.at = entry.batch.add(entry, material);
+    entry.batch = this.batches.of(entry.part, entry.material, mirrored, kind === 'light' || kind === 'camera');
+    entry.at = entry.batch.add(entry, entry.material);
   }
 
   private read(w: Float64Array, at: number, into: Matrix4): Matrix4 {

@@ -1,5 +1,5 @@
 import { Color, Matrix4, PCFShadowMap, Plane, Ray, Scene, Vector3, WebGLRenderer, type PerspectiveCamera } from 'three';
-import { sightBits, type DrawnAs, type NodeKind, type OutlineRow, type Vec3 } from '../core/bridge';
+import { sightBits, type Bounds, type DrawnAs, type NodeKind, type OutlineRow, type Vec3 } from '../core/bridge';
 import { session, type Picture } from '../state/session';
 import { get, isLocked, isSeen, set, type ViewName } from '../state/store';
 import { settingsOf } from '../state/settings';
@@ -213,7 +213,7 @@ export class Stage implements Picture {
     // Framing is a look of one's own; the camera stays.
     if (this.view.state().name === 'camera') this.show('free');
     this.view.remember();
-    this.eye.glideTo(this.framing(this.eye, ids), glide);
+    this.eye.glideTo(this.framing(this.eye, session.core.boundsOf(ids ?? everything())), glide);
     this.draw();
   }
 
@@ -238,9 +238,9 @@ export class Stage implements Picture {
     this.fit();
     const names: Exclude<ViewName, 'camera'>[] = ['free', 'top', 'front', 'right'];
     this.views.forEach((view, i) => {
-      view.begin(i === 0 ? look : this.framing(view.eye, null), names[i]!);
+      view.begin(i === 0 ? look : this.framing(view.eye, all), names[i]!);
       // From the side that it now looks from, the scene has another size.
-      if (i > 0) view.begin(this.framing(view.eye, null), names[i]!);
+      if (i > 0) view.begin(this.framing(view.eye, all), names[i]!);
     });
     set({ layout: 'one', active: 0 });
     this.fit();
@@ -390,8 +390,7 @@ export class Stage implements Picture {
     this.renderer.dispose();
   }
 
-  private framing(eye: Eye, ids: string[] | null): Look {
-    const bounds = session.core.boundsOf(ids ?? everything());
+  private framing(eye: Eye, bounds: Bounds | null): Look {
     return eye.framing(
       new Vector3(...(bounds?.low ?? [-2, 0, -2])),
       new Vector3(...(bounds?.high ?? [2, 2, 2])),

@@ -68,7 +68,7 @@ export class Studio {
     const at = this.lamps.matrix.clone();
     for (const drawn of pictures.nodes) {
       if (drawn.row.kind !== 'light' || !drawn.seen) continue;
-      const data = session.core.look(drawn.id)?.light;
+      const data = session.core.stored(drawn.id)?.light;
       if (!data || data.intensity <= 0) continue;
       const light =
         data.type === 'directional'

@@ -1,0 +1,52 @@
+using System.Collections.Immutable;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
+
+namespace CalmPivot.Core.Wire;
+
+/// <summary>What a node looks like, apart from where it stands.</summary>
+public sealed record Look(Shape? Shape, string? Geometry, Normals? Normals, ImmutableArray<Material> Materials)
+{
+    public static Look Of(Node node)
+    {
+        ArgumentNullException.ThrowIfNull(node);
+        return new(node.Shape, node.Geometry, node.Normals, node.Materials);
+    }
+
+    public bool Equals(Look? other) =>
+        other is not null && Equals(Shape, other.Shape) && Geometry == other.Geometry && Equals(Normals, other.Normals)
+        && Materials.AsSpan().SequenceEqual(other.Materials.AsSpan());
+
+    public override int GetHashCode() => HashCode.Combine(Shape, Geometry, Materials.IsEmpty ? null : Materials[0].Color);
+}
+
+/// <summary>The looks of many nodes. Thousands share a few, so each is said once.</summary>
+/// <param name="Of">Which of the looks each of the asked nodes has, in their order; −1: it is not there.</param>
+public sealed record Looks(IReadOnlyList<Look> Distinct, IReadOnlyList<int> Of)
+{
+    public static Looks From(IScene scene, IEnumerable<string> ids)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(ids);
+        var known = new Dictionary<Look, int>();
+        var of = new List<int>();
+        foreach (var id in ids)
+        {
+            if (scene.Find(id) is not { } node)
+            {
+                of.Add(-1);
+                continue;
+            }
+
+            var look = Look.Of(node);
+            if (!known.TryGetValue(look, out var at))
+            {
+                known[look] = at = known.Count;
+            }
+
+            of.Add(at);
+        }
+
+        return new([.. known.OrderBy(k => k.Value).Select(k => k.Key)], of);
+    }
+}
