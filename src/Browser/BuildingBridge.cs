@@ -86,6 +86,19 @@ public static unsafe partial class Bridge
             BridgeJson.Default.ForeseenAnswer);
     });
 
+    /// <summary>The nodes without those that ride on another of them.</summary>
+    [JSExport]
+    public static string Tops(string ids)
+    {
+        var draft = new SceneDraft(Replica.Scene);
+        var present = CoreJson.Read(ids, CoreJson.Default.StringArray).Where(id => draft.Find(id) is not null).ToList();
+        return Write([.. present.Count == 0 ? [] : Targets.Tops(draft, present).Select(n => n.Id)], BridgeJson.Default.StringArray);
+    }
+
+    /// <summary>A length that sets a copy beside its original.</summary>
+    [JSExport]
+    public static double UsualStep(string ids) => Duplicate.UsualStep(Replica.Scene, CoreJson.Read(ids, CoreJson.Default.StringArray));
+
     /// <summary>The first of the new names that a renaming of many would give.</summary>
     [JSExport]
     public static string NamesAfter(string edit, int most) => Answer(() => Write(

@@ -7,11 +7,6 @@ const distance = (a: number[], b: number[]) => Math.max(...a.map((v, i) => Math.
 
 const hint = (page: Page) => page.locator('[data-hint]');
 
-async function add(page: Page, what: string): Promise<void> {
-  await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await page.getByRole('menuitem', { name: what, exact: true }).click();
-}
-
 async function fill(room: Room, fields: Record<string, string>): Promise<void> {
   for (const [label, value] of Object.entries(fields)) {
     await room.field(label).fill(value);
@@ -42,7 +37,7 @@ test('a lamp is built so that each joint turns what is below it', async ({ page 
   const heights: Record<string, number> = { Foot: 0, 'Lower arm': 0.05, 'Upper arm': 0.55, Shade: 0.95 };
   for (const [name, shape, fields] of parts) {
     await room.key('Shift+e');
-    await add(page, shape);
+    await room.add(shape);
     await rename(room, name);
     await fill(room, fields);
     // The hinge lies at the lower end of each part.
@@ -429,15 +424,28 @@ test('a new object goes inside, beside or around each of the picked', async ({ p
   const room = await Room.open(page);
   await room.pick('book');
   await room.pick('chart', true);
-  await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await page.getByRole('menuitemradio', { name: 'around' }).click();
-  await page.getByRole('menuitem', { name: 'Group', exact: true }).click();
+  await room.add('Group', 'around');
   await room.saved();
   const made = await room.picked();
   expect(made.length).toBe(2);
   expect((await room.node('book')).parent).toBe(made[0]);
   expect((await room.node('chart')).parent).toBe(made[1]);
   expect((await room.node(made[0]!)).parent).toBe('desk-top');
+  // The next goes to each of the new ones; Esc leaves it.
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Icoball', exact: true }).click();
+  const plan = page.locator('[data-plan=add]');
+  await expect(plan).toContainText(/Add an.*Icoball.*around.*each of.*2 objects/);
+  await expect(hint(page)).toContainText('They ride on what is added; nothing moves.');
+  await page.keyboard.press('Escape');
+  await expect(plan).toHaveCount(0);
+  expect(await room.picked()).toEqual(made);
+  await room.add('Box', 'inside');
+  await room.saved();
+  expect((await room.nodes()).filter((n) => made.includes(n.parent ?? '') && n.name === 'Box').length).toBe(2);
+  await room.key('Control+z');
+  await room.saved();
+  expect((await room.nodes()).filter((n) => made.includes(n.parent ?? '') && n.name === 'Box').length).toBe(0);
 });
 
 test('what another window has picked is marked until it leaves', async ({ page, browser }) => {

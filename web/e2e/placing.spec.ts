@@ -105,8 +105,7 @@ test('five treads are placed by steps', async ({ page }) => {
   const made = await page.request.post('/api/scenes', { data: { name: 'Stair' } });
   const room = await Room.enter(page, ((await made.json()) as { id: string }).id);
   for (let i = 0; i < 5; i++) {
-    await page.getByRole('button', { name: 'Add', exact: true }).click();
-    await page.getByRole('menuitem', { name: 'Box', exact: true }).click();
+    await room.add('Box');
     await room.field('Size X').first().fill('1');
     await page.keyboard.press('Enter');
     if (i === 0) {
@@ -199,8 +198,7 @@ test('marks: placed by a press, worked along and about, brought to, current, rem
   };
   // New objects appear there.
   await menu('New objects here');
-  await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Cone', exact: true }).click();
+  await room.add('Cone');
   await room.saved();
   const cone = (await room.nodes()).find((n) => n.name === 'Cone')!;
   const at = (await room.evaluated(mark.id)).pivot;

@@ -65,6 +65,21 @@ export class Room {
       }, top);
   }
 
+  /** Adds an object; where it goes is said in the sentence when something is picked, and Enter makes it. */
+  async add(what: string, where?: 'inside' | 'beside' | 'around'): Promise<void> {
+    const picked = (await this.picked()).length > 0;
+    const { page } = this;
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
+    await page.getByRole('menuitem', { name: what, exact: true }).click();
+    const plan = page.locator('[data-plan=add]');
+    if (where) {
+      await plan.getByRole('button', { name: 'Where it goes' }).click();
+      await page.getByRole('menuitemradio', { name: where }).click();
+      await plan.getByRole('button', { name: 'Make it' }).click();
+    } else if (picked) await page.keyboard.press('Enter');
+    await expect(plan).toHaveCount(0);
+  }
+
   async key(key: string): Promise<void> {
     await this.page.locator('[data-stage]').focus();
     await this.page.keyboard.press(key);

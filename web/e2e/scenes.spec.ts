@@ -11,11 +11,7 @@ test('a new scene: add a shape, size it, change it later, rename, put under, rem
   await expect(page.getByRole('treeitem')).toHaveCount(2);
   const room = await Room.enter(page, new URL(page.url()).searchParams.get('scene')!);
 
-  const add = async (name: string) => {
-    await page.getByRole('button', { name: 'Add' }).click();
-    await page.getByRole('menuitem', { name, exact: true }).click();
-  };
-  await add('Cylinder');
+  await room.add('Cylinder');
   await expect(page.locator('[data-hint]')).toContainText('Added Cylinder');
   for (const [field, value] of [
     ['Radius', '0.3'],
@@ -38,7 +34,7 @@ test('a new scene: add a shape, size it, change it later, rename, put under, rem
   await page.keyboard.press('Enter');
   await page.locator('[data-stage]').focus();
   await room.key('Shift+e');
-  await add('Box');
+  await room.add('Box');
   await page.getByRole('treeitem', { name: /^Column/ }).click({ modifiers: ['Control'] });
   await page.getByRole('button', { name: 'Put 1 under Column' }).click();
   await expect(page.locator('[data-plan="under"]')).toContainText(/Put\s*Box\s*under\s*Column/);

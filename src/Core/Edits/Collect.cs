@@ -11,10 +11,7 @@ public sealed record Collect(IReadOnlyList<string> Nodes, string Collection, boo
     public override void ApplyTo(SceneDraft draft)
     {
         var collection = CollectionOf(draft, Collection);
-        if (Nodes.Count == 0)
-        {
-            throw new Refusal(Refusals.NothingPicked, "Nothing is picked. Pick the objects first.");
-        }
+        Targets.CheckPicked(Nodes);
 
         foreach (var node in Nodes.Distinct().Select(draft.Get))
         {

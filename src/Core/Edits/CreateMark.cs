@@ -50,7 +50,7 @@ public sealed record CreateMark(string Name, MarkPlace At, string? Id = null, bo
             Takes = Marks.Takes,
         };
         var rank = draft.Marks.Count == 0 ? 1 : draft.Get(draft.Marks[^1]).Rank + 1;
-        var mark = new Node(id, Rename.Fitting(Name), NodeKind.Mark, null, rank, placement, null, null, [], null, null, Switches.Default);
+        var mark = Node.Bare(id, Rename.Fitting(Name), NodeKind.Mark, null, placement) with { Rank = rank };
         draft.Put(mark);
         if (Follow)
         {

@@ -8,13 +8,7 @@ public sealed record Draw(IReadOnlyList<string> Nodes, DrawnAs As) : Edit
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
-    public override void ApplyTo(SceneDraft draft)
-    {
-        foreach (var node in Nodes.Distinct().Select(draft.Get))
-        {
-            draft.Put(node with { Switches = node.Switches with { Drawn = As } });
-        }
-    }
+    public override void ApplyTo(SceneDraft draft) => Targets.Switch(draft, Nodes, s => s with { Drawn = As });
 
     public override string Say(Speaker say) => $"Drew {say.Names(Nodes)} " + As switch
     {

@@ -1,5 +1,7 @@
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 
@@ -28,6 +30,15 @@ public sealed record Duplicate(
 
     public override IReadOnlyList<string> Picked => Ids is { Count: > 0 } ? [.. Ids.SelectMany(ids => ids)] : Nodes;
 
+    /// <summary>A length that sets a copy beside its original: the bounds' width along the world's X and a little more; metres.</summary>
+    public static double UsualStep(IScene scene, IReadOnlyList<string> nodes)
+    {
+        ArgumentNullException.ThrowIfNull(nodes);
+        var draft = new SceneDraft(scene);
+        var bounds = nodes.Select(draft.Find).OfType<Node>().Aggregate(Bounds.Empty, (all, node) => all.With(Extents.OfBranch(draft, node, Affine.Identity)));
+        return bounds.IsEmpty ? 1 : Math.Max(0.1, Math.Round((bounds.High.X - bounds.Low.X) * 12) / 10);
+    }
+
     /// <summary>How many copies of each node are made.</summary>
     [JsonIgnore]
     public long Copies => (Count + 1L) * ((Across?.Count ?? 0) + 1L) - 1;
@@ -38,11 +49,14 @@ public sealed record Duplicate(
         CheckSize(draft, tops);
         var copier = new Copier(draft, tops, Linked);
         var copies = new List<List<string>>();
-        List<string> CopyOf(IReadOnlyList<string> from, IReadOnlyList<Edit>? by)
+        var by = Fixed(By);
+        var across = Fixed(Across?.By);
+        List<Edit> Fixed(IReadOnlyList<Edit>? edits) => [.. (edits ?? []).Select(e => e.Fixed(draft, tops))];
+        List<string> CopyOf(IReadOnlyList<string> from, List<Edit> steps)
         {
             var made = copier.Copy(from, IdsOf(copies.Count, tops.Count));
             copies.Add(made);
-            foreach (var edit in by ?? [])
+            foreach (var edit in steps)
             {
                 edit.Of(made).ApplyTo(draft);
             }
@@ -53,12 +67,12 @@ public sealed record Duplicate(
         List<List<string>> row = [[.. tops.Select(n => n.Id)]];
         for (var i = 0; i < Count; i++)
         {
-            row.Add(CopyOf(row[^1], By));
+            row.Add(CopyOf(row[^1], by));
         }
 
         for (var line = 0; line < (Across?.Count ?? 0); line++)
         {
-            row = row.ConvertAll(cell => CopyOf(cell, Across!.By));
+            row = row.ConvertAll(cell => CopyOf(cell, across));
         }
 
         copier.Seat(copies);

@@ -12,6 +12,7 @@ namespace CalmPivot.Core.Edits;
 /// </summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "do")]
 [JsonDerivedType(typeof(Create), "create")]
+[JsonDerivedType(typeof(Add), "add")]
 [JsonDerivedType(typeof(Remove), "remove")]
 [JsonDerivedType(typeof(Rename), "rename")]
 [JsonDerivedType(typeof(SetShape), "setShape")]
@@ -66,6 +67,9 @@ public abstract record Edit
     /// <exception cref="Refusal">not-understood: it is not one of those.</exception>
     internal virtual Edit Of(IReadOnlyList<string> nodes) =>
         throw new Refusal(Refusals.NotUnderstood, "Copies can be moved, rotated, scaled or mirrored from one to the next, nothing else.");
+
+    /// <summary>The same edit with a point that is worked out of the nodes fixed where these have it, for their copies.</summary>
+    internal virtual Edit Fixed(SceneDraft draft, IReadOnlyList<Node> nodes) => this;
 
     /// <summary>The edit in the past tense, as a line of the history; asked before the edit is applied.</summary>
     public abstract string Say(Speaker say);

@@ -31,7 +31,7 @@ public sealed record Gather(
 
         SetRule.Check(draft, Rule);
         var name = draft.DistinctName(Rename.Fitting(Name), NodeKind.Collection, Under);
-        var collection = new Node(id, name, NodeKind.Collection, Under, 0, Placement.Default, null, null, [], null, null, Switches.Default)
+        var collection = Node.Bare(id, name, NodeKind.Collection, Under, Placement.Default) with
         {
             Label = new(Color),
             Rule = Rule,

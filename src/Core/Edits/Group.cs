@@ -45,7 +45,7 @@ public sealed record Group(IReadOnlyList<string> Nodes, string? Name = null, Gro
         var placement = Placement.Default with { Position = frame.Place.Inverse().Point(point) };
         var name = draft.DistinctName(Rename.Fitting(Name ?? "Group"), NodeKind.Group, under);
         placement.Check(name);
-        var group = new Node(id, name, NodeKind.Group, under, 0, placement, null, null, [], null, null, Switches.Default);
+        var group = Node.Bare(id, name, NodeKind.Group, under, placement);
         Ranks.Seat(draft, [group], under, SeatUnder(draft, under, order[0]));
         new PutUnder([.. order.Select(n => n.Id)], id).ApplyTo(draft);
     }

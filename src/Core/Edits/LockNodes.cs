@@ -8,13 +8,7 @@ public sealed record LockNodes(IReadOnlyList<string> Nodes, bool On) : Edit
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
-    public override void ApplyTo(SceneDraft draft)
-    {
-        foreach (var node in Nodes.Distinct().Select(draft.Get))
-        {
-            draft.Put(node with { Switches = node.Switches with { Locked = On } });
-        }
-    }
+    public override void ApplyTo(SceneDraft draft) => Targets.Switch(draft, Nodes, s => s with { Locked = On });
 
     public override string Say(Speaker say) => $"{(On ? "Locked" : "Unlocked")} {say.Names(Nodes)}";
 }

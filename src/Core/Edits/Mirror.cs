@@ -31,6 +31,8 @@ public sealed record Mirror(
 
     internal override Edit Of(IReadOnlyList<string> nodes) => this with { Nodes = nodes };
 
+    internal override Edit Fixed(SceneDraft draft, IReadOnlyList<Node> nodes) => this with { About = About.Fixed(draft, nodes) };
+
     public override void ApplyTo(SceneDraft draft)
     {
         if (!Axis.IsFinite || Axis.Length < 1e-12)

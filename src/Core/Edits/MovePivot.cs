@@ -45,10 +45,7 @@ public sealed record MovePivot(
 
     public override void ApplyTo(SceneDraft draft)
     {
-        if (Nodes.Count == 0)
-        {
-            throw new Refusal(Refusals.NothingPicked, "Nothing is picked. Pick the objects first.");
-        }
+        Targets.CheckPicked(Nodes);
 
         var edited = new List<Node>();
         foreach (var node in Nodes.Distinct().Select(id => Targets.One(draft, id)))

@@ -41,7 +41,9 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
     public override string? Foretell(IScene scene)
     {
         ArgumentNullException.ThrowIfNull(scene);
-        var below = Nodes.Where(id => scene.Find(id) is not null).Sum(id => scene.Branch(id).Count() - 1);
+        var draft = new SceneDraft(scene);
+        var present = Nodes.Where(id => scene.Find(id) is not null).ToList();
+        var below = present.Count == 0 ? 0 : Targets.Tops(draft, present).Sum(node => scene.Branch(node.Id).Count() - 1);
         return below == 0 ? null : $"{(below == 1 ? "1 object rides" : $"{below} objects ride")} along.";
     }
 

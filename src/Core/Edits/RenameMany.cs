@@ -38,10 +38,7 @@ public sealed record RenameMany(
     public List<(Node Node, string Name)> NamesIn(SceneDraft draft)
     {
         ArgumentNullException.ThrowIfNull(draft);
-        if (Nodes.Count == 0)
-        {
-            throw new Refusal(Refusals.NothingPicked, "Nothing is picked. Pick the objects first.");
-        }
+        Targets.CheckPicked(Nodes);
 
         if (Digits is < 1 or > 9 || From < 0)
         {

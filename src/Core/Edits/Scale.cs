@@ -24,6 +24,8 @@ public sealed record Scale(
 
     internal override Edit Of(IReadOnlyList<string> nodes) => this with { Nodes = nodes };
 
+    internal override Edit Fixed(SceneDraft draft, IReadOnlyList<Node> nodes) => this with { About = About.Fixed(draft, nodes) };
+
     public override void ApplyTo(SceneDraft draft)
     {
         var factors = KeepVolume?.Apply(By) ?? By;

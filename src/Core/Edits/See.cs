@@ -8,16 +8,8 @@ public sealed record See(IReadOnlyList<string> Nodes, bool? Working = null, bool
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
-    public override void ApplyTo(SceneDraft draft)
-    {
-        foreach (var node in Nodes.Distinct().Select(draft.Get))
-        {
-            draft.Put(node with
-            {
-                Switches = node.Switches with { Working = Working ?? node.Switches.Working, Final = Final ?? node.Switches.Final },
-            });
-        }
-    }
+    public override void ApplyTo(SceneDraft draft) =>
+        Targets.Switch(draft, Nodes, s => s with { Working = Working ?? s.Working, Final = Final ?? s.Final });
 
     public override string Say(Speaker say)
     {

@@ -52,31 +52,47 @@ public static class Targets
     /// <param name="collections">Whether the edit is one that collections can take too.</param>
     public static List<Node> Movers(SceneDraft draft, IReadOnlyList<string> nodes, ChildrenMode children = ChildrenMode.Along, bool collections = false)
     {
+        CheckPicked(nodes);
+        var movers = children == ChildrenMode.Stay ? [.. nodes.Distinct().Select(draft.Get)] : Tops(draft, nodes);
+        foreach (var node in movers)
+        {
+            CheckUnlocked(draft, node);
+            if (!collections)
+            {
+                CheckPlaced(node);
+            }
+        }
+
+        return movers;
+    }
+
+    /// <summary>The picked nodes without those that ride on another of them, each once.</summary>
+    /// <exception cref="Refusal">nothing-picked, not-found.</exception>
+    public static List<Node> Tops(SceneDraft draft, IReadOnlyList<string> nodes)
+    {
+        ArgumentNullException.ThrowIfNull(draft);
+        CheckPicked(nodes);
+        var picked = new HashSet<string>(nodes);
+        return [.. picked.Select(draft.Get).Where(node => !draft.Ancestors(node).Any(a => picked.Contains(a.Id)))];
+    }
+
+    /// <exception cref="Refusal">nothing-picked.</exception>
+    public static void CheckPicked(IReadOnlyList<string> nodes)
+    {
         ArgumentNullException.ThrowIfNull(nodes);
         if (nodes.Count == 0)
         {
             throw new Refusal(Refusals.NothingPicked, "Nothing is picked. Pick the objects first.");
         }
+    }
 
-        var picked = new HashSet<string>(nodes);
-        var taken = new HashSet<string>();
-        var movers = new List<Node>();
-        foreach (var id in nodes)
+    /// <summary>Sets switches of nodes, each once; what is locked can be switched, too.</summary>
+    internal static void Switch(SceneDraft draft, IReadOnlyList<string> nodes, Func<Switches, Switches> set)
+    {
+        foreach (var node in nodes.Distinct().Select(draft.Get))
         {
-            var node = draft.Get(id);
-            if (taken.Add(id) && (children == ChildrenMode.Stay || !draft.Ancestors(node).Any(a => picked.Contains(a.Id))))
-            {
-                CheckUnlocked(draft, node);
-                if (!collections)
-                {
-                    CheckPlaced(node);
-                }
-
-                movers.Add(node);
-            }
+            draft.Put(node with { Switches = set(node.Switches) });
         }
-
-        return movers;
     }
 
     /// <summary>A node that an edit is about to write.</summary>

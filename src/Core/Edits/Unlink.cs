@@ -29,25 +29,3 @@ public sealed record Unlink(IReadOnlyList<string> Nodes) : Edit
 
     public override string Say(Speaker say) => $"Made the shape of {say.Names(Nodes)} {(Nodes.Count == 1 ? "its" : "their")} own";
 }
-
-/// <summary>Nodes that share a shape.</summary>
-public static class Linked
-{
-    /// <summary>All nodes that share a node's shape, itself included; it alone where it shares with none.</summary>
-    public static IEnumerable<Node> With(IScene scene, Node node)
-    {
-        ArgumentNullException.ThrowIfNull(node);
-        return node.Shares is { } key ? scene.Branch(null).Where(n => n.Shares == key) : [node];
-    }
-
-    /// <summary>Writes a change of the shape to a node and to all that share it.</summary>
-    /// <exception cref="Refusal">locked: one of them is.</exception>
-    internal static void Put(SceneDraft draft, Node node, Func<Node, Node> edit)
-    {
-        foreach (var linked in With(draft, node).ToList())
-        {
-            Targets.CheckUnlocked(draft, linked);
-            draft.Put(edit(linked));
-        }
-    }
-}

@@ -67,6 +67,10 @@ public sealed record Node(
 {
     public const int MostNameLength = 500;
 
+    /// <summary>A node with nothing but a place: a group, a mark, a collection.</summary>
+    public static Node Bare(string id, string name, NodeKind kind, string? parent, Placement placement) =>
+        new(id, name, kind, parent, 0, placement, null, null, [], null, null, Switches.Default);
+
     /// <summary>Normals that replace those the geometry was made with; null: as made.</summary>
     public Normals? Normals { get; init; }
 

@@ -18,6 +18,10 @@ public abstract record About
     /// <summary>The common point in the world, or null where each node works about its own pivot.</summary>
     public abstract Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead);
 
+    /// <summary>The point itself, where it is one that is worked out of all nodes: copies go about where the originals had it.</summary>
+    internal About Fixed(SceneDraft draft, IReadOnlyList<Node> nodes) =>
+        this is AboutBounds or AboutMean ? new AboutPoint(Centre(draft, nodes, nodes[^1])!.Value) : this;
+
     private protected static Vec3 PivotOf(SceneDraft draft, Node node) => draft.FrameOf(node).Place.Point(node.Placement.Position);
 }
 

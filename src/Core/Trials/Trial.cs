@@ -67,11 +67,7 @@ public sealed class Trial
     {
         var draft = new SceneDraft(scene) { KnownCentres = centres ?? [] };
         var nodes = template.Picked;
-        if (nodes.Count == 0)
-        {
-            throw new Refusal(Refusals.NothingPicked, "Nothing is picked. Pick the objects first.");
-        }
-
+        Targets.CheckPicked(nodes);
         var lead = draft.Get(nodes[^1]);
         var about = template switch { Rotate r => r.About, Scale s => s.About, _ => new AboutOwn() };
         // Only two points depend on all that moves; of thousands picked, the others need not look at each.

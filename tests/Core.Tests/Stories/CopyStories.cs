@@ -33,6 +33,49 @@ public sealed class CopyStories
     }
 
     [Fact]
+    public void A_ring_about_the_middle_of_what_is_copied_has_one_middle()
+    {
+        // The bounds of chair, cushion and desk together; those of a turned copy would have another middle.
+        _scene.Keep(new Duplicate(["chair", "desk"], 3, [new Rotate([], 90, Vec3.UnitY, new WorldSpace(), new AboutBounds())], Ids: Pairs(3)));
+        var middle = new Vec3(1.5, 0.5, 0);
+        for (var i = 0; i < 3; i++)
+        {
+            var turned = Affine.About(middle with { Y = 0 }, Mat3.Rotation(Vec3.UnitY, 90 * (i + 1)));
+            Some.Near(turned * _scene.World("chair"), _scene.World($"c{i}"));
+            Some.Near(turned * _scene.World("desk"), _scene.World($"d{i}"));
+        }
+
+        static string[][] Pairs(int count) => [.. Enumerable.Range(0, count).Select(i => new[] { $"c{i}", $"d{i}" })];
+    }
+
+    [Fact]
+    public void A_spiral_about_the_mean_goes_about_that_of_the_originals()
+    {
+        By(new AboutMean(), "m");
+        By(new AboutPoint(new(1.5, 0, 0)), "p");
+        for (var i = 0; i < 3; i++)
+        {
+            Some.Near(_scene.World($"p{i}"), _scene.World($"m{i}"));
+        }
+
+        void By(About about, string name) => _scene.Keep(new Duplicate(
+            ["chair", "desk"],
+            3,
+            [new Move([], new(0, 1, 0), new WorldSpace()), new Rotate([], 40, Vec3.UnitY, new WorldSpace(), about)],
+            Ids: [.. Enumerable.Range(0, 3).Select(i => new[] { $"{name}{i}", $"{name}{i}-desk" })]));
+    }
+
+    [Fact]
+    public void The_usual_step_sets_a_copy_beside_its_original()
+    {
+        Assert.Equal(1.2, Duplicate.UsualStep(_scene, ["desk"]), 12);
+        Assert.Equal(4.8, Duplicate.UsualStep(_scene, ["desk", "chair"]), 12);
+        Assert.Equal(1, Duplicate.UsualStep(_scene, ["gone"]));
+        _scene.With("desk", p => p with { Scale = new(1e-6, 1, 1) });
+        Assert.Equal(0.1, Duplicate.UsualStep(_scene, ["desk"]));
+    }
+
+    [Fact]
     public void A_row_repeated_across_is_a_grid_and_several_steps_make_a_spiral()
     {
         Move Along(double x, double z) => new([], new(x, 0, z), new WorldSpace());

@@ -156,6 +156,7 @@ public sealed class GroupStories
             new Remove(["desk"]).Foretell(_scene));
         Assert.Null(new Remove(["shelf"]).Foretell(_scene));
         Assert.Equal("2 objects ride along.", new PutUnder(["desk"], "lamp").Foretell(_scene));
+        Assert.Equal("2 objects ride along.", new PutUnder(["left", "desk"], "lamp").Foretell(_scene));
     }
 
     private Dictionary<string, Affine> Worlds() => _scene.Nodes.ToDictionary(n => n.Id, n => _scene.World(n.Id));

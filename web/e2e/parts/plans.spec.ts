@@ -1,10 +1,14 @@
 import { expect, test } from '@playwright/test';
 import type { OutlineRow } from '../../src/core/bridge';
-import { editsOf, freshIds, madeBy, topsOf, type Plan } from '../../src/state/plans';
+import { editsOf, freshIds, madeBy, type Ask, type Plan } from '../../src/state/plans';
 import { get, isLocked, isSeen, set } from '../../src/state/store';
 
 /** What plans make of what is picked, and what the page reads of what is seen; without a page. */
-const view = () => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 5, 1];
+const ask: Ask = {
+  viewWorld: () => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 5, 1],
+  // In the made-up scene b rides on a.
+  tops: (ids) => ids.filter((id) => id !== 'b' || !ids.includes('a')),
+};
 const row = (id: string, parent: string | null = null, slot = 0): OutlineRow => ({
   id,
   slot,
@@ -41,20 +45,19 @@ test.beforeEach(() => {
 });
 
 test('what rides on something picked is copied with it, not by itself', () => {
-  expect(topsOf(get())).toEqual(['a', 'c']);
-  const [edit] = editsOf(copies(), view) as [{ ids: string[][]; by: object[]; nodes: string[] }];
+  const [edit] = editsOf(copies(), ask) as [{ ids: string[][]; by: object[]; nodes: string[] }];
   expect(edit.nodes).toEqual(['b', 'a', 'c']);
   expect(edit.ids.map((list) => list.length)).toEqual([2, 2, 2]);
   expect(edit.by).toEqual([{ do: 'rotate', by: 30, axis: 'y', space: { kind: 'world' }, about: { kind: 'zero' } }]);
 });
 
 test('the ids stay the same while a plan changes, and are new for the next plan', () => {
-  const first = editsOf(copies(), view) as [{ ids: string[][] }];
-  const more = editsOf(copies({ count: 5 }), view) as [{ ids: string[][] }];
+  const first = editsOf(copies(), ask) as [{ ids: string[][] }];
+  const more = editsOf(copies({ count: 5 }), ask) as [{ ids: string[][] }];
   expect(more[0].ids.slice(0, 3)).toEqual(first[0].ids);
-  expect(madeBy(copies())).toEqual(first[0].ids.flat());
+  expect(madeBy(copies(), ask)).toEqual(first[0].ids.flat());
   freshIds();
-  expect((editsOf(copies(), view) as [{ ids: string[][] }])[0].ids).not.toEqual(first[0].ids);
+  expect((editsOf(copies(), ask) as [{ ids: string[][] }])[0].ids).not.toEqual(first[0].ids);
 });
 
 test('a grid has ids for every cell, and too many copies have none', () => {
@@ -62,28 +65,42 @@ test('a grid has ids for every cell, and too many copies have none', () => {
     count: 2,
     step: { do: 'move' as const, amount: 1, axis: 'z' as const, space: 'own' as const, about: 'own' as const },
   };
-  const [grid] = editsOf(copies({ across }), view) as [{ ids: string[][]; across: { by: object[] } }];
+  const [grid] = editsOf(copies({ across }), ask) as [{ ids: string[][]; across: { by: object[] } }];
   expect(grid.ids.length).toBe(4 * 3 - 1);
   expect(grid.across.by).toEqual([{ do: 'move', by: [0, 0, 1], space: { kind: 'own' } }]);
-  const [many] = editsOf(copies({ count: 100_000 }), view) as [object];
+  const [many] = editsOf(copies({ count: 100_000 }), ask) as [object];
   expect('ids' in many).toBe(false);
 });
 
 test('only the last of very many copies are picked afterwards', () => {
-  editsOf(copies({ count: 500 }), view);
-  expect(madeBy(copies({ count: 500 })).length).toBe(2);
+  editsOf(copies({ count: 500 }), ask);
+  expect(madeBy(copies({ count: 500 }), ask).length).toBe(2);
 });
 
 test('a counterpart is mirrored in the world, and a group has one id', () => {
-  const [mirrored] = editsOf(copies({ count: 1, steps: [], mirror: 'z' }), view) as [{ by: object[] }];
+  const [mirrored] = editsOf(copies({ count: 1, steps: [], mirror: 'z' }), ask) as [{ by: object[] }];
   expect(mirrored.by).toEqual([{ do: 'mirror', axis: 'z', space: { kind: 'world' }, about: { kind: 'zero' } }]);
   const group: Plan = { kind: 'group', at: 'base', name: 'Pair' };
-  expect((editsOf(group, view) as [{ id: string }])[0].id).toBe(madeBy(group)[0]);
+  expect((editsOf(group, ask) as [{ id: string }])[0].id).toBe(madeBy(group, ask)[0]);
+});
+
+test('what is added goes to each of the picked, at the mark that is the current one, and never to a mark', () => {
+  const plan = (where: 'inside' | 'around'): Plan => ({ kind: 'add', node: { kind: 'group', name: 'Group' }, where });
+  const mark = { ...row('m'), kind: 'mark' as const };
+  set({ selection: ['b', 'a', 'c', 'm'], currentMark: 'm', byId: new Map([...get().byId, ['m', mark]]) });
+  const [inside] = editsOf(plan('inside'), ask) as [{ nodes: string[]; ids: string[]; at?: object }];
+  expect(inside.nodes).toEqual(['a', 'c']);
+  expect(inside.at).toEqual({ mark: 'm' });
+  expect(madeBy(plan('inside'), ask)).toEqual(inside.ids);
+  const [around] = editsOf(plan('around'), ask) as [object];
+  expect('at' in around).toBe(false);
+  set({ selection: ['m'], currentMark: null });
+  expect(editsOf(plan('inside'), ask)).toBe(null);
 });
 
 test('a parent that is still asked for makes no edit, and a renaming only what is filled in', () => {
-  expect(editsOf({ kind: 'under', keep: 'world', parent: null, waiting: true }, view)).toBe(null);
-  expect(editsOf({ kind: 'under', keep: 'numbers', parent: 'c', waiting: false }, view)).toEqual([
+  expect(editsOf({ kind: 'under', keep: 'world', parent: null, waiting: true }, ask)).toBe(null);
+  expect(editsOf({ kind: 'under', keep: 'numbers', parent: 'c', waiting: false }, ask)).toEqual([
     { do: 'putUnder', nodes: ['b', 'a', 'c'], parent: 'c', keep: 'numbers' },
   ]);
   const plan: Plan = {
@@ -96,9 +113,9 @@ test('a parent that is still asked for makes no edit, and a renaming only what i
     from: 'abc',
     digits: 2,
   };
-  expect(editsOf(plan, view)).toEqual([{ do: 'renameMany', nodes: ['b', 'a', 'c'], name: 'Leg' }]);
+  expect(editsOf(plan, ask)).toEqual([{ do: 'renameMany', nodes: ['b', 'a', 'c'], name: 'Leg' }]);
   set({ selection: [] });
-  expect(editsOf(plan, view)).toBe(null);
+  expect(editsOf(plan, ask)).toBe(null);
 });
 
 test('what is seen is read by the bits of the core', () => {

@@ -130,12 +130,8 @@ export const buildingCommands: Command[] = [
     keys: [],
     not: () => nothingPicked() ?? (get().selection.length < 2 ? 'Pick at least two, the one that stays last.' : null),
     act: () => {
-      const lead = get().selection.at(-1)!;
-      if (session.keep({ do: 'join', nodes: get().selection })) {
-        const { notice } = get();
-        session.select([lead]);
-        session.say(notice);
-      }
+      const nodes = get().selection;
+      session.keepAndPick([{ do: 'join', nodes }], nodes.slice(-1));
     },
   },
   {
@@ -281,10 +277,7 @@ export function takeOut(how: 'top' | 'level'): void {
 function ungroup(): void {
   const groups = groupsPicked();
   const inside = groups.flatMap((id) => get().children.get(id) ?? []);
-  if (!session.keep({ do: 'ungroup', nodes: groups })) return;
-  const { notice } = get();
-  session.select(inside);
-  session.say(notice);
+  session.keepAndPick([{ do: 'ungroup', nodes: groups }], inside);
 }
 
 /** On: the picked, what they carry and what carries them. Off: everything else. */

@@ -1,49 +1,10 @@
 import { add, keepPlan, startPlan } from '../state/building';
 import { session } from '../state/session';
 import { get, set } from '../state/store';
+import { additions } from './additions';
 import type { Command } from './command';
 
 const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);
-
-/** What can be added, by the words of the menu. */
-export const additions: {
-  id: string;
-  says: string;
-  also?: string;
-  node: { kind: string; name: string; [more: string]: unknown };
-}[] = [
-  ...(
-    [
-      ['box', 'Box', 1, 'cube'],
-      ['ball', 'Ball', 1, 'sphere'],
-      ['icoball', 'Icoball', 1, 'sphere geodesic'],
-      ['cylinder', 'Cylinder', 1, 'tube'],
-      ['cone', 'Cone', 1, ''],
-      ['ring', 'Ring', 0.25, 'torus donut'],
-      ['plane', 'Plane', 0, 'grid quad'],
-      ['capsule', 'Capsule', 1, 'pill'],
-      ['disc', 'Disc', 0, 'circle'],
-    ] as const
-  ).map(([type, name, height, also]) => ({
-    id: type,
-    says: name,
-    also,
-    // Shapes stand on their base.
-    node: { kind: 'shape', name, shape: { type }, placement: { pivot: [0, -height / 2, 0] } },
-  })),
-  { id: 'group', says: 'Group', also: 'empty null folder', node: { kind: 'group', name: 'Group' } },
-  {
-    id: 'lamp',
-    says: 'Lamp',
-    also: 'light',
-    node: { kind: 'light', name: 'Lamp', placement: { position: [0, 2, 0] }, light: { type: 'point' } },
-  },
-  {
-    id: 'camera',
-    says: 'Camera',
-    node: { kind: 'camera', name: 'Camera', placement: { position: [0, 1.6, 4] }, camera: {} },
-  },
-];
 
 /** Commands that change the scene. */
 export const editCommands: Command[] = [

@@ -124,11 +124,7 @@ export function captureMark(from: 'pivot' | 'view', follow = false): void {
   let name = base;
   for (let i = 2; names.has(name); i++) name = `${base} ${i}`;
   const at = from === 'view' ? { point: focus(), view: session.picture!.viewWorld() } : { node: lead };
-  if (session.keep({ do: 'mark', id, name, at, follow })) {
-    const { notice } = get();
-    session.select([id]);
-    session.say(notice);
-  }
+  session.keepAndPick([{ do: 'mark', id, name, at, follow }], [id]);
 }
 
 /** The point that the view looks at. */

@@ -269,6 +269,8 @@ interface Exports {
   Foresee(edits: string): string;
   NamesAfter(edit: string, most: number): string;
   CopyAsText(ids: string): string;
+  Tops(ids: string): string;
+  UsualStep(ids: string): number;
   TopsOfText(text: string): string;
   AddGeometry(hash: string, bytes: Uint8Array): void;
   WorldsAddress(): number;
@@ -453,6 +455,16 @@ export class Core {
   }
 
   /** How many nodes at the top a copied text holds. */
+  /** The objects without those that ride on another of them. */
+  tops(ids: string[]): string[] {
+    return JSON.parse(this.api.Tops(JSON.stringify(ids))) as string[];
+  }
+
+  /** A length that sets a copy beside its original. */
+  usualStep(ids: string[]): number {
+    return this.api.UsualStep(JSON.stringify(ids));
+  }
+
   topsOfText(text: string): { tops: number } | Refusal {
     return JSON.parse(this.api.TopsOfText(text)) as { tops: number } | Refusal;
   }

@@ -102,10 +102,7 @@ export function DrawLayer({ stage }: { stage: Stage }) {
 
   const keep = ({ drawn, id }: Drawing) => {
     set({ drawing: null });
-    if (!drawn?.edit || !session.keep(drawn.edit)) return;
-    const { notice } = get();
-    session.select([id]);
-    session.say(notice);
+    if (drawn?.edit) session.keepAndPick([drawn.edit], [id]);
   };
 
   return (

@@ -173,10 +173,6 @@ function placeMark(stage: Stage, view: View, hit: Hit | null, at: Place): void {
     );
     place = { point: met.point, y: met.upright, node: hit.id };
   }
-  if (session.keep({ do: 'mark', id, name: nextMarkName(marks.map((m) => m.name)), at: place })) {
-    const { notice } = get();
-    set({ picking: null });
-    session.select([id]);
-    session.say(notice);
-  }
+  const mark = { do: 'mark', id, name: nextMarkName(marks.map((m) => m.name)), at: place };
+  if (session.keepAndPick([mark], [id])) set({ picking: null });
 }

@@ -1,9 +1,13 @@
 import { isRefusal } from '../core/bridge';
-import { editsOf, freshIds, madeBy, topsOf, type CopyStep, type Plan } from './plans';
+import { editsOf, freshIds, madeBy, type Ask, type CopyStep, type NewNode, type Plan } from './plans';
 import { session } from './session';
-import { get, noFilter, set, type AddWhere, type TreeFilter } from './store';
+import { get, noFilter, set, type TreeFilter } from './store';
 
-const viewWorld = () => session.picture?.viewWorld() ?? [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+/** What plans ask. */
+export const ask: Ask = {
+  viewWorld: () => session.picture?.viewWorld() ?? [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1],
+  tops: (ids) => session.core.tops(ids),
+};
 
 /** Begins to prepare something in the sentence. */
 export function startPlan(plan: Plan): void {
@@ -23,7 +27,7 @@ export function changePlan(change: Partial<Plan>): void {
 /** Shows what the plan would make, and says what it would do besides. */
 function foresee(): void {
   const { plan } = get();
-  const edits = plan && editsOf(plan, viewWorld);
+  const edits = plan && editsOf(plan, ask);
   if (!edits) {
     set({ shadows: [], foretold: null });
     session.picture?.draw();
@@ -42,18 +46,15 @@ function foresee(): void {
 export function keepPlan(): void {
   const { plan } = get();
   if (!plan) return;
-  const edits = editsOf(plan, viewWorld);
+  const edits = editsOf(plan, ask);
   if (!edits) {
     session.say({ kind: 'info', text: 'Press the parent, on the stage or in the tree.' });
     return;
   }
-  const made = madeBy(plan);
-  if (!session.keep(...edits)) return;
-  const { notice } = get();
+  const made = madeBy(plan, ask);
+  const picked = plan.kind === 'remove' ? [] : made.length > 0 ? made : null;
+  if (!(picked ? session.keepAndPick(edits, picked) : session.keep(...edits))) return;
   set({ plan: null, shadows: [], picking: null });
-  const lifted = plan.kind === 'remove' ? [] : made.length > 0 ? made : null;
-  if (lifted) session.select(lifted);
-  session.say(notice);
   session.foretell();
 }
 
@@ -85,61 +86,24 @@ export function takeCentre(id: string): void {
   });
 }
 
-/** The usual step from copy to copy: beside the original, by its size. */
+/** The usual step from copy to copy: beside the original. */
 export function usualStep(): CopyStep {
-  const bounds = session.core.boundsOf(get().selection);
-  const wide = bounds ? bounds.high[0] - bounds.low[0] : 1;
-  const amount = Math.max(0.1, Math.round(wide * 12) / 10);
+  const amount = session.core.usualStep(get().selection);
   return { do: 'move', amount, axis: 'x', space: 'world', about: 'own' };
 }
 
-/** Where a new object goes when nothing else is chosen: into a group, beside anything else. */
-export function whereToAdd(): AddWhere {
-  const { addWhere, selection, byId } = get();
-  return addWhere ?? (byId.get(selection.at(-1) ?? '')?.kind === 'group' ? 'child' : 'sibling');
-}
-
-/** Adds an object to each of the picked: inside, beside or around it. The new ones are picked, so that the next goes to each of them. */
-export function add(node: { kind: string; name: string; [more: string]: unknown }): void {
-  const { byId, children, currentMark } = get();
+/** Adds an object: where it goes is said in the sentence first, unless nothing is picked that it could go to. */
+export function add(node: NewNode): void {
+  const { selection, byId, currentMark, addWhere } = get();
+  const lead = byId.get(selection.findLast((id) => byId.get(id)?.kind !== 'mark') ?? '');
+  if (lead) {
+    // As chosen last; else into a group, and beside anything else.
+    startPlan({ kind: 'add', node, where: addWhere ?? (lead.kind === 'group' ? 'inside' : 'beside') });
+    return;
+  }
+  const id = crypto.randomUUID();
   const mark = currentMark !== null && byId.has(currentMark) ? { at: { mark: currentMark } } : {};
-  const where = whereToAdd();
-  const hosts = topsOf(get()).filter((id) => byId.get(id)?.kind !== 'mark');
-  const edits: object[] = [];
-  const ids: string[] = [];
-  const added = new Map<string | null, number[]>();
-  for (const host of hosts) {
-    const id = crypto.randomUUID();
-    const { parent } = byId.get(host)!;
-    ids.push(id);
-    if (where === 'child') {
-      edits.push({ do: 'create', node: { id, ...node }, under: host, ...mark });
-      continue;
-    }
-    const seat = (children.get(parent) ?? []).indexOf(host);
-    const before = added.get(parent) ?? [];
-    // Those added before it to the same siblings have moved it on.
-    const index = seat + 1 + (where === 'sibling' ? before.filter((s) => s < seat).length : 0);
-    added.set(parent, [...before, seat]);
-    if (where === 'sibling') edits.push({ do: 'create', node: { id, ...node }, under: parent, index, ...mark });
-    else {
-      edits.push({ do: 'create', node: { id, ...node }, under: parent, index, at: { node: host } });
-      edits.push({ do: 'putUnder', nodes: [host], parent: id });
-    }
-  }
-  if (hosts.length === 0) {
-    ids.push(crypto.randomUUID());
-    edits.push({ do: 'create', node: { id: ids[0], ...node }, ...mark });
-  }
-  keepAndPick(edits, ids);
-}
-
-function keepAndPick(edits: object[], ids: string[]): boolean {
-  if (!session.keep(...edits)) return false;
-  const { notice } = get();
-  session.select(ids);
-  session.say(notice);
-  return true;
+  session.keepAndPick([{ do: 'create', node: { id, ...node }, ...mark }], [id]);
 }
 
 /** Shows only some objects for now. */
@@ -248,5 +212,5 @@ export function pasteText(text: string): void {
   const ids = Array.from({ length: read.tops }, () => crypto.randomUUID());
   const lead = get().byId.get(get().selection.at(-1) ?? '');
   const under = lead && lead.kind !== 'mark' ? (lead.kind === 'group' ? lead.id : lead.parent) : null;
-  keepAndPick([{ do: 'paste', copied: JSON.parse(text) as object, ids, ...(under ? { under } : {}) }], ids);
+  session.keepAndPick([{ do: 'paste', copied: JSON.parse(text) as object, ids, ...(under ? { under } : {}) }], ids);
 }

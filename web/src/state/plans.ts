@@ -1,6 +1,6 @@
 import type { Vec3 } from '../core/bridge';
 import { aboutOf, spaceOf } from './edits';
-import { get, type AboutKind, type PageState, type SpaceKind } from './store';
+import { get, type AboutKind, type AddWhere, type PageState, type SpaceKind } from './store';
 
 /** One step from a copy to the next. */
 export interface CopyStep {
@@ -9,6 +9,20 @@ export interface CopyStep {
   axis: 'x' | 'y' | 'z';
   space: SpaceKind;
   about: AboutKind;
+}
+
+/** What an object is to be that is added. */
+export interface NewNode {
+  kind: string;
+  name: string;
+  [more: string]: unknown;
+}
+
+/** What plans ask of the core and the stage. */
+export interface Ask {
+  viewWorld(): number[];
+  /** The objects without those that ride on another of them. */
+  tops(ids: string[]): string[];
 }
 
 /** Something that is being prepared in the sentence and made with Enter. */
@@ -23,6 +37,7 @@ export type Plan =
       mirror: 'x' | 'y' | 'z' | null;
       linked: boolean;
     }
+  | { kind: 'add'; node: NewNode; where: AddWhere }
   | { kind: 'remove'; children: 'with' | 'lift' }
   | {
       kind: 'rename';
@@ -51,7 +66,7 @@ export function freshIds(): void {
 }
 
 /** The edits that a plan would make of what is picked; null: something is still missing. */
-export function editsOf(plan: Plan, viewWorld: () => number[], state: PageState = get()): object[] | null {
+export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): object[] | null {
   const nodes = state.selection;
   if (nodes.length === 0) return null;
   switch (plan.kind) {
@@ -61,6 +76,14 @@ export function editsOf(plan: Plan, viewWorld: () => number[], state: PageState 
     }
     case 'group':
       return [{ do: 'group', nodes, name: plan.name, at: plan.at, id: idAt(0) }];
+    case 'add': {
+      const hosts = ask.tops(nodes.filter((id) => state.byId.get(id)?.kind !== 'mark'));
+      if (hosts.length === 0) return null;
+      const ids = hosts.map((_, i) => idAt(i));
+      const mark = state.currentMark;
+      const at = mark !== null && state.byId.has(mark) && plan.where !== 'around' ? { at: { mark } } : {};
+      return [{ do: 'add', node: plan.node, nodes: hosts, where: plan.where, ids, ...at }];
+    }
     case 'remove':
       return [{ do: 'remove', nodes, children: plan.children }];
     case 'rename': {
@@ -78,11 +101,11 @@ export function editsOf(plan: Plan, viewWorld: () => number[], state: PageState 
       ];
     }
     case 'copies': {
-      const tops = topsOf(state);
+      const tops = ask.tops(nodes);
       const copies = (plan.count + 1) * ((plan.across?.count ?? 0) + 1) - 1;
       const by = plan.mirror
         ? [{ do: 'mirror', axis: plan.mirror, space: { kind: 'world' }, about: { kind: 'zero' } }]
-        : plan.steps.map((step) => stepEdit(step, viewWorld, state));
+        : plan.steps.map((step) => stepEdit(step, ask, state));
       return [
         {
           do: 'duplicate',
@@ -90,7 +113,7 @@ export function editsOf(plan: Plan, viewWorld: () => number[], state: PageState 
           count: plan.count,
           by,
           ...(plan.across
-            ? { across: { count: plan.across.count, by: [stepEdit(plan.across.step, viewWorld, state)] } }
+            ? { across: { count: plan.across.count, by: [stepEdit(plan.across.step, ask, state)] } }
             : {}),
           linked: plan.linked,
           // Beyond what one step takes, the core says so, and needs no ids for that.
@@ -104,17 +127,18 @@ export function editsOf(plan: Plan, viewWorld: () => number[], state: PageState 
 }
 
 /** The ids that a plan gives to what it makes, to be picked once it is kept. */
-export function madeBy(plan: Plan, state: PageState = get()): string[] {
+export function madeBy(plan: Plan, ask: Ask, state: PageState = get()): string[] {
   if (plan.kind === 'group') return [idAt(0)];
-  if (plan.kind !== 'copies') return [];
-  const tops = topsOf(state).length;
+  if (plan.kind !== 'copies' && plan.kind !== 'add') return [];
+  const tops = ask.tops(state.selection.filter((id) => state.byId.get(id)?.kind !== 'mark')).length;
+  if (plan.kind === 'add') return ids.slice(0, tops);
   const copies = (plan.count + 1) * ((plan.across?.count ?? 0) + 1) - 1;
   // The last copies lead on; all of a hundred would only be in the way.
   return copies * tops <= 200 ? ids.slice(0, copies * tops) : ids.slice((copies - 1) * tops, copies * tops);
 }
 
-function stepEdit(step: CopyStep, viewWorld: () => number[], state: PageState): object {
-  const space = spaceOf(step.space, state, viewWorld);
+function stepEdit(step: CopyStep, ask: Ask, state: PageState): object {
+  const space = spaceOf(step.space, state, () => ask.viewWorld());
   const along = (rest: number): Vec3 => [
     step.axis === 'x' ? step.amount : rest,
     step.axis === 'y' ? step.amount : rest,
@@ -124,15 +148,4 @@ function stepEdit(step: CopyStep, viewWorld: () => number[], state: PageState): 
   const about = aboutOf(step.about, state);
   if (step.do === 'rotate') return { do: 'rotate', by: step.amount, axis: step.axis, space, about };
   return { do: 'scale', by: [step.amount, step.amount, step.amount], space, about };
-}
-
-/** The picked without those that ride on another of them. */
-export function topsOf({ selection, byId }: PageState): string[] {
-  const picked = new Set(selection);
-  return selection.filter((id) => {
-    for (let at = byId.get(id)?.parent ?? null; at !== null; at = byId.get(at)?.parent ?? null) {
-      if (picked.has(at)) return false;
-    }
-    return true;
-  });
 }

@@ -12,7 +12,6 @@ import {
 import { api, OutOfReach, Refused, type Settings, type StepEntry } from '../api/client';
 import { Sync } from '../api/sync';
 import { amountAlong, quantityOf, template, type Template } from './edits';
-import { topsOf } from './plans';
 import { SelectionSteps } from './selectionSteps';
 import { cleaned, ownSettings } from './settings';
 import { rememberedOpening } from './opening';
@@ -368,14 +367,10 @@ class Session {
       });
       return;
     }
-    const copies = asCopy ? topsOf(get()).map(() => crypto.randomUUID()) : null;
+    const copies = asCopy ? this.core.tops(get().selection).map(() => crypto.randomUUID()) : null;
     const answer = copies ? this.core.keepTrialAsCopy(copies) : this.core.keepTrial();
     set({ trying: false, reading: null, caught: null });
-    if (this.afterKeeping(answer) && copies) {
-      const { notice } = get();
-      this.select(copies);
-      this.say(notice);
-    }
+    if (this.afterKeeping(answer) && copies) this.pickQuietly(copies);
   }
 
   putBack(): void {
@@ -394,6 +389,19 @@ class Session {
       set({ trying: false, reading: null });
     }
     return this.afterKeeping(this.core.keepEdits(edits));
+  }
+
+  /** Makes edits as one step and picks what it is about; what was said of the step stays said. */
+  keepAndPick(edits: object[], ids: string[]): boolean {
+    const kept = this.keep(...edits);
+    if (kept) this.pickQuietly(ids);
+    return kept;
+  }
+
+  private pickQuietly(ids: string[]): void {
+    const { notice } = get();
+    this.select(ids);
+    this.say(notice);
   }
 
   private afterKeeping(answer: Kept | Refusal): boolean {

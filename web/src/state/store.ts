@@ -73,7 +73,8 @@ export interface PickedPlace {
   part?: string;
 }
 
-export type AddWhere = 'child' | 'sibling' | 'parent';
+/** How a new object stands to each of the picked. */
+export type AddWhere = 'inside' | 'beside' | 'around';
 
 /** What the tree shows: all that is given must hold. */
 export interface TreeFilter {

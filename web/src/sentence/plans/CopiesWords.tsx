@@ -139,6 +139,7 @@ function Step(props: {
 }) {
   const { step, change } = props;
   const picked = useStore((s) => s.picked);
+  const many = useStore((s) => s.selection.length > 1);
   const marks = useStore((s) => s.marks);
   const axesOf = [
     ...spaces,
@@ -146,6 +147,8 @@ function Step(props: {
   ];
   const abouts = [
     { value: 'own' as const, word: 'its own pivot', means: '' },
+    { value: 'bounds' as const, word: 'the middle of the bounds', means: 'of what is copied' },
+    ...(many ? [{ value: 'mean' as const, word: 'the mean of the pivots', means: 'of what is copied' }] : []),
     { value: 'zero' as const, word: 'world zero', means: '' },
     ...(picked
       ? [{ value: 'point' as const, word: picked.part ? `${picked.part}’s place` : 'the picked point', means: '' }]

@@ -1,4 +1,5 @@
-import { useStore } from '../../state/store';
+import { additions } from '../../commands/additions';
+import { set, useStore, type AddWhere } from '../../state/store';
 import { changePlan, keepPlan, leavePlan } from '../../state/building';
 import type { Plan, PlanOf } from '../../state/plans';
 import { middleCut } from '../../stage/layer';
@@ -13,6 +14,7 @@ export function PlanWords({ plan }: { plan: Plan }) {
       {plan.kind === 'under' && <UnderWords plan={plan} />}
       {plan.kind === 'group' && <GroupWords plan={plan} />}
       {plan.kind === 'copies' && <CopiesWords plan={plan} />}
+      {plan.kind === 'add' && <AddWords plan={plan} />}
       {plan.kind === 'remove' && <RemoveWords plan={plan} />}
       {plan.kind === 'rename' && <RenameWords plan={plan} />}
       <span className="ml-auto flex gap-1.5">
@@ -22,6 +24,7 @@ export function PlanWords({ plan }: { plan: Plan }) {
         <button
           type="button"
           className="btn border-plum text-plum"
+          data-make
           onClick={keepPlan}
           title="Enter"
           disabled={plan.kind === 'under' && plan.waiting}
@@ -105,6 +108,44 @@ function GroupWords({ plan }: { plan: PlanOf<'group'> }) {
           {groupPlaces.find((p) => p.value === plan.at)!.word}
         </Word>
       </span>
+    </>
+  );
+}
+
+const addPlaces: { value: AddWhere; word: string; means: string }[] = [
+  { value: 'inside', word: 'inside', means: 'it rides on it' },
+  { value: 'beside', word: 'beside', means: 'right after it in the tree, on the same parent' },
+  { value: 'around', word: 'around', means: 'it takes its place in the tree and carries it; nothing moves' },
+];
+
+function AddWords({ plan }: { plan: PlanOf<'add'> }) {
+  const many = useStore((s) => s.selection.length > 1);
+  const mark = useStore((s) => s.byId.get(s.currentMark ?? '')?.name);
+  return (
+    <>
+      <span>{/^[AEIOU]/.test(plan.node.name) ? 'Add an' : 'Add a'}</span>
+      <Word
+        label="What is added"
+        chosen={plan.node.name}
+        choices={() => additions.map(({ says, node }) => ({ value: node.name, word: says }))}
+        choose={(name) => changePlan({ node: additions.find((a) => a.node.name === name)!.node })}
+      >
+        {plan.node.name}
+      </Word>
+      <Word
+        label="Where it goes"
+        chosen={plan.where}
+        choices={() => addPlaces}
+        choose={(where) => {
+          set({ addWhere: where });
+          changePlan({ where });
+        }}
+      >
+        {plan.where}
+      </Word>
+      {many && <span>each of</span>}
+      <Picked />
+      {mark !== undefined && plan.where !== 'around' && <span>at the mark {middleCut(mark, 24)}</span>}
     </>
   );
 }

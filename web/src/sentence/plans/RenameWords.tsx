@@ -1,5 +1,5 @@
 import { isRefusal } from '../../core/bridge';
-import { changePlan } from '../../state/building';
+import { ask, changePlan } from '../../state/building';
 import { editsOf, type PlanOf } from '../../state/plans';
 import { session } from '../../state/session';
 import { useStore } from '../../state/store';
@@ -20,7 +20,7 @@ const fields: { field: Text; label: string; wide: string }[] = [
 export function RenameWords({ plan }: { plan: PlanOf<'rename'> }) {
   const selection = useStore((s) => s.selection);
   const byId = useStore((s) => s.byId);
-  const [edit] = editsOf(plan, () => []) ?? [];
+  const [edit] = editsOf(plan, ask) ?? [];
   const names = edit ? session.core.namesAfter(edit, 4) : [];
   return (
     <>
