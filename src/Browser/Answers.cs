@@ -60,6 +60,8 @@ internal sealed record SeenAnswer(bool Working, bool Final, IReadOnlyList<Reason
 
 internal sealed record MembershipAnswer(string Id, bool ByRule);
 
+internal sealed record ColorsAnswer(IReadOnlyList<string> Palette, int[] Of);
+
 internal sealed record ForeseenAnswer(GhostAnswer[] Ghosts, string? Foretold);
 
 /// <summary>A copy that would be made; from where, unless it rides on another one.</summary>
@@ -78,6 +80,7 @@ internal sealed record GhostAnswer(string Id, double[] World, double[]? From, do
 [JsonSerializable(typeof(NodeAnswer))]
 [JsonSerializable(typeof(CameraAnswer))]
 [JsonSerializable(typeof(Looks))]
+[JsonSerializable(typeof(ColorsAnswer))]
 [JsonSerializable(typeof(ShadowAnswer[]))]
 [JsonSerializable(typeof(string[]))]
 [JsonSerializable(typeof(SeenAnswer))]

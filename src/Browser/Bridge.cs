@@ -65,6 +65,14 @@ public static unsafe partial class Bridge
     [JSExport]
     public static double SightAddress() => (double)(nint)Replica.Sight.Bits;
 
+    /// <summary>The colours of the collections that nodes belong to, and which of them each slot has.</summary>
+    [JSExport]
+    public static string CollectionColors()
+    {
+        var (palette, of) = Replica.Sight.Colors();
+        return Write(new ColorsAnswer(palette, of), BridgeJson.Default.ColorsAnswer);
+    }
+
     /// <summary>Computes every world matrix anew; for measuring.</summary>
     [JSExport]
     public static void Sweep() => Replica.Evaluator.Sweep();

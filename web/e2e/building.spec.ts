@@ -197,6 +197,26 @@ test('collections are switched and explained, link by link', async ({ page }) =>
   await why.getByRole('button', { name: 'Switch Scaffold on' }).click();
   await expect(why).toContainText('It is on, and all that carries it is.');
 
+  // Asked for, members and what they carry stand in the colours of their collections.
+  const tint = (id: string) =>
+    page.evaluate(
+      (of) =>
+        (
+          window as unknown as { calmPivotStage: { pictures: { get(id: string): { tint: string | null } } } }
+        ).calmPivotStage.pictures.get(of).tint,
+      id,
+    );
+  const colours = async () => {
+    await page.getByRole('button', { name: /^Shading/ }).click();
+    await page.getByRole('menuitemcheckbox', { name: 'Members in the colours of their collections' }).click();
+  };
+  expect(await tint('scaffold-deck-upper')).toBe(null);
+  await colours();
+  expect(await tint('scaffold-deck-upper')).toMatch(/^#[0-9A-F]{6}$/i);
+  expect(await tint('floor')).toBe(null);
+  await colours();
+  expect(await tint('scaffold-deck-upper')).toBe(null);
+
   // Members are picked by the collection, and the picked are put into another one.
   await page.getByRole('button', { name: /^Set dressing 6/ }).click();
   expect((await room.picked()).length).toBe(6);

@@ -90,6 +90,45 @@ public sealed unsafe class Sight
         Sweep();
     }
 
+    /// <summary>
+    /// The colours of the collections that nodes belong to, by the slots of the evaluator: of several the first that has one,
+    /// and for what a member carries the member's.
+    /// </summary>
+    /// <returns>The colours, and which of them each slot has; −1: none.</returns>
+    public (IReadOnlyList<string> Palette, int[] Of) Colors()
+    {
+        var palette = new List<string>();
+        var classes = _classes.ConvertAll(collections =>
+        {
+            if (collections.Select(ColorOf).FirstOrDefault(c => c is not null) is not { } color)
+            {
+                return -1;
+            }
+
+            var at = palette.IndexOf(color);
+            if (at < 0)
+            {
+                at = palette.Count;
+                palette.Add(color);
+            }
+
+            return at;
+        });
+        var of = new int[_bits.Length];
+        Array.Fill(of, -1);
+        for (var i = 0; i < _order.Length; i++)
+        {
+            var own = classes[_classOf[i]];
+            of[_slots[i]] = own >= 0 || _parents[i] < 0 ? own : of[_parents[i]];
+        }
+
+        return (palette, of);
+
+        // A collection without a colour stands in that of the one around it.
+        string? ColorOf(Node collection) =>
+            _scene.Ancestors(collection).Prepend(_scene.Find(collection.Id)!).Select(c => c.Label.Color).FirstOrDefault(c => c is not null);
+    }
+
     private bool ChangesMembership(Change change)
     {
         const NodeFields Always = NodeFields.Existence | NodeFields.Seat | NodeFields.Collections | NodeFields.Rule;

@@ -1,4 +1,5 @@
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
@@ -36,6 +37,41 @@ public sealed class CollectionStories
         Assert.True(IsSeen("rod 1"));
         _scene.Keep(new See(["building"], Working: false));
         Assert.False(IsSeen("rod 1"));
+    }
+
+    [Fact]
+    public void Members_and_what_they_carry_have_the_first_colour_of_their_collections()
+    {
+        using var evaluator = new Evaluator(_scene);
+        var sight = new Sight(_scene, evaluator);
+        string? ColorOf(string id)
+        {
+            var (palette, of) = sight.Colors();
+            return of[evaluator.SlotOf(id)] is >= 0 and var at ? palette[at] : null;
+        }
+
+        // “Scaffold” has none of its own and lies in “Building”; “Rods” has none at all.
+        Assert.Equal("#3C7A8C", ColorOf("tower"));
+        Assert.Equal("#3C7A8C", ColorOf("plank"));
+        Assert.Equal("#3C7A8C", ColorOf("rod 1"));
+        Assert.Null(ColorOf("rod 2"));
+
+        Follow(new SetLabel(["rods"], Color: "#A8576B"));
+        Assert.Equal("#3C7A8C", ColorOf("rod 1"));
+        Assert.Equal("#A8576B", ColorOf("rod 2"));
+        Follow(new SetLabel(["scaffold"], Color: "#5F8A57"), new Collect(["plank"], "rods"));
+        Assert.Equal("#5F8A57", ColorOf("tower"));
+        Assert.Equal("#A8576B", ColorOf("plank"));
+        Follow(new Remove(["scaffold"]), new PutUnder(["rod 2"], "plank"));
+        Assert.Null(ColorOf("tower"));
+        Assert.Equal("#A8576B", ColorOf("rod 2"));
+
+        void Follow(params Edit[] edits)
+        {
+            var change = _scene.Keep(edits);
+            evaluator.Update(change);
+            sight.Update(change);
+        }
     }
 
     [Fact]

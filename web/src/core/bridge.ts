@@ -254,12 +254,18 @@ export interface Foreseen {
 }
 
 /** What is seen of a node, by the bits of its byte. */
+export interface CollectionColors {
+  palette: string[];
+  of: number[];
+}
+
 export const sightBits = { working: 1, final: 2, locked: 4, drawn: 24, leftOut: 32 } as const;
 
 interface Exports {
   Open(scene: Uint8Array): void;
   KnownGeometry(hash: string): Uint8Array;
   SightAddress(): number;
+  CollectionColors(): string;
   OutlineOf(ids: string): string;
   Isolate(ids: string, withBranch: boolean): void;
   WhySeen(id: string): string;
@@ -411,6 +417,11 @@ export class Core {
   }
 
   /** What is seen, a byte a slot; a copy. */
+  /** The colours of the collections that objects belong to, and which of them each slot has; −1: none. */
+  collectionColors(): CollectionColors {
+    return JSON.parse(this.api.CollectionColors()) as CollectionColors;
+  }
+
   sight(): Uint8Array {
     const from = this.api.SightAddress();
     return this.runtime.localHeapViewU8().slice(from, from + this.api.SlotCount());

@@ -2,6 +2,7 @@ import { DropdownMenu, Toolbar } from 'radix-ui';
 import { ChevronDown } from 'lucide-react';
 import { hint } from '../commands';
 import { shade, steer, viewNames } from '../commands/view';
+import { session } from '../state/session';
 import { get, useStore, type ViewName } from '../state/store';
 import { useFrames } from './frames';
 import { middleCut } from './layer';
@@ -119,6 +120,8 @@ export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
 function Shadings({ stage, view }: { stage: Stage; view: View }) {
   const shading = useStore((s) => s.views[view.index]!.shading);
   const parallel = useStore((s) => s.views[view.index]!.parallel);
+  const collections = useStore((s) => s.collections.length > 0);
+  const colors = useStore((s) => s.settings.collectionColors === true);
   const word = shadings.find((s) => s.shading === shading)!.word;
   return (
     <DropdownMenu.Root modal={false}>
@@ -144,6 +147,19 @@ function Shadings({ stage, view }: { stage: Stage; view: View }) {
               <span className="ml-auto pl-6 text-ink-2">{s.means}</span>
             </DropdownMenu.Item>
           ))}
+          {collections && (
+            <>
+              <DropdownMenu.Separator className="menu-line" />
+              <DropdownMenu.CheckboxItem
+                className="menu-item"
+                checked={colors}
+                onSelect={() => session.saveSettings({ collectionColors: !colors })}
+              >
+                <Chosen on={colors} />
+                Members in the colours of their collections
+              </DropdownMenu.CheckboxItem>
+            </>
+          )}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

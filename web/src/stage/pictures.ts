@@ -25,15 +25,19 @@ export class Entry implements Member {
   }
 }
 
+/** What is seen of a node: how it is drawn, faded or not, and in which colour instead of its own. */
+export interface SeenAs {
+  seen: boolean;
+  how: DrawnAs;
+  faded: boolean;
+  tint: string | null;
+}
+
 /** A node as drawn. All its parts share one world matrix, which comes from the core. */
-export interface Drawn {
+export interface Drawn extends SeenAs {
   id: string;
   slot: number;
   row: OutlineRow;
-  seen: boolean;
-  /** How it is drawn, and whether it is faded: by its own switch, what carries it and its collections. */
-  how: DrawnAs;
-  faded: boolean;
   entries: Entry[];
   /** A sphere about all its parts, in its own frame. */
   sphere: Sphere;
@@ -59,11 +63,7 @@ export class Pictures {
   private sphere: Sphere | null = null;
   private hidden: string | null = null;
   /** What is seen of a node, and how. */
-  sightOf: (row: OutlineRow) => { seen: boolean; how: DrawnAs; faded: boolean } = () => ({
-    seen: true,
-    how: 'full',
-    faded: false,
-  });
+  sightOf: (row: OutlineRow) => SeenAs = () => ({ seen: true, how: 'full', faded: false, tint: null });
   /** What faded things fade to. */
   fade = '#efe8da';
 
@@ -118,8 +118,8 @@ export class Pictures {
       const row = byId.get(drawn.id);
       if (!row) continue;
       drawn.row = row;
-      const { seen, how, faded } = this.sightOf(row);
-      if (how !== drawn.how || faded !== drawn.faded) anew.push(drawn.id);
+      const { seen, how, faded, tint } = this.sightOf(row);
+      if (how !== drawn.how || faded !== drawn.faded || tint !== drawn.tint) anew.push(drawn.id);
       else if (seen !== drawn.seen) {
         drawn.seen = seen;
         this.show(drawn, worlds);
@@ -217,7 +217,7 @@ export class Pictures {
     const materials = look?.materials ?? [];
     const parts = look ? this.partsLike(row, look) : this.partsOf(row);
     for (const part of this.drawnAs(parts, drawn.how)) {
-      const material = this.faded(materials[part.slot] ?? materials[0], drawn.faded);
+      const material = this.recoloured(materials[part.slot] ?? materials[0], drawn);
       const batch = this.batches.of(part, material, false, row.kind === 'light' || row.kind === 'camera');
       const entry = new Entry(row.id, part, material, batch);
       entry.at = batch.add(entry, material);
@@ -231,10 +231,11 @@ export class Pictures {
     this.bySlot.set(row.slot, drawn);
   }
 
-  /** Faded things keep their form and lose most of their colour. */
-  private faded(material: NodeMaterial | undefined, faded: boolean): NodeMaterial | undefined {
-    if (!faded || !material) return material;
-    const color = `#${new Color(material.color).lerp(new Color(this.fade), 0.82).getHexString()}`;
+  /** Members may stand in the colour of their collection; faded things keep their form and lose most of their colour. */
+  private recoloured(material: NodeMaterial | undefined, { faded, tint }: SeenAs): NodeMaterial | undefined {
+    if ((!faded && tint === null) || !material) return material;
+    const full = new Color(tint ?? material.color);
+    const color = `#${(faded ? full.lerp(new Color(this.fade), 0.82) : full).getHexString()}`;
     const { textures: _, ...plain } = material;
     return { ...plain, color, emissive: '#000000' };
   }

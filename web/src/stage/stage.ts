@@ -11,7 +11,7 @@ import { Outlines, type Rectangle } from './outlines';
 import type { Marked, Marking } from './marks';
 import { Pace } from './pace';
 import { inBox, underPixel, type Box, type Hit } from './picking';
-import { Pictures, type Drawn } from './pictures';
+import { Pictures, type Drawn, type SeenAs } from './pictures';
 import { usePointer } from './pointer';
 import { Studio } from './studio';
 import { View } from './view';
@@ -609,9 +609,10 @@ function everything(): string[] {
 
 const drawnAs: DrawnAs[] = ['full', 'wire', 'box'];
 
-function sightOf(row: OutlineRow): { seen: boolean; how: DrawnAs; faded: boolean } {
+function sightOf(row: OutlineRow): SeenAs {
   const state = get();
   const bits = state.sight[row.slot] ?? sightBits.working;
   const faded = state.isolation?.dim === true && (bits & sightBits.leftOut) !== 0;
-  return { seen: isSeen(state, row), how: drawnAs[(bits & sightBits.drawn) >> 3]!, faded };
+  const tint = state.tints?.palette[state.tints.of[row.slot] ?? -1] ?? null;
+  return { seen: isSeen(state, row), how: drawnAs[(bits & sightBits.drawn) >> 3]!, faded, tint };
 }

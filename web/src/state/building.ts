@@ -110,7 +110,8 @@ export function add(node: NewNode): void {
 export function isolate(ids: string[], withBranch = true, dim = get().isolation?.dim ?? false): void {
   const isolation = ids.length === 0 ? null : { ids, withBranch, dim };
   session.core.isolate(ids, withBranch);
-  set({ isolation, sight: session.core.sight() });
+  set({ isolation });
+  session.readSight();
   session.picture?.sightChanged();
 }
 

@@ -91,7 +91,7 @@ class Session {
     const { isolation } = get();
     if (isolation) this.core.isolate(isolation.ids, isolation.withBranch);
     this.readOutline(rows);
-    set({ sight: this.core.sight() });
+    this.readSight();
     this.picture?.rebuild();
     if (!keepView && !same) this.picture?.startView();
     this.selectionChanged();
@@ -241,12 +241,18 @@ class Session {
       }
     }
     const sight = stale.outline || stale.rows.length > 0 || stale.looks.length > 0;
-    if (sight) set({ sight: this.core.sight() });
+    if (sight) this.readSight();
     if (stale.looks.length > 0) this.picture?.looksChanged(stale.looks);
     if (sight) this.picture?.sightChanged();
     if (stale.worlds) this.picture?.worldsChanged(true);
     this.readLead();
     this.picture?.draw();
+  }
+
+  /** Reads what is seen, and in which colours where members show those of their collections. */
+  readSight(): void {
+    const tints = get().settings.collectionColors ? this.core.collectionColors() : null;
+    set({ sight: this.core.sight(), tints });
   }
 
   private readLead(): void {
@@ -569,7 +575,12 @@ class Session {
 
   /** Sets everything anew; a slider that is dragged is sent once it rests. */
   replaceSettings(settings: Settings): void {
+    const recolors = settings.collectionColors !== get().settings.collectionColors;
     set({ settings });
+    if (recolors && get().scene) {
+      this.readSight();
+      this.picture?.sightChanged();
+    }
     clearTimeout(this.saving);
     this.saving = setTimeout(() => void this.guarded(async () => void (await api.saveSettings(get().settings))), 250);
   }

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import {
   sightBits,
+  type CollectionColors,
   type Caught,
   type EulerOrder,
   type NodeAnswer,
@@ -104,6 +105,8 @@ export interface PageState {
   collections: OutlineRow[];
   /** What is seen, a byte a slot. */
   sight: Uint8Array;
+  /** The colours of their collections, where members are to be shown in them. */
+  tints: CollectionColors | null;
   /** Only these are shown for now; each person has their own. */
   isolation: { ids: string[]; withBranch: boolean; dim: boolean } | null;
   /** What is being prepared in the sentence. */
@@ -206,6 +209,7 @@ export const useStore = create<PageState>(() => ({
   marks: [],
   collections: [],
   sight: new Uint8Array(),
+  tints: null,
   isolation: null,
   plan: null,
   others: {},

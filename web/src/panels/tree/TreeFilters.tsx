@@ -81,8 +81,7 @@ export function TreeFilters() {
                   checked={colors}
                   onSelect={() => session.saveSettings({ collectionColors: !colors })}
                 >
-                  <span className="w-3 text-plum">{colors ? '✓' : ''}</span>Colours of the collections beside their
-                  members
+                  <span className="w-3 text-plum">{colors ? '✓' : ''}</span>Members in the colours of their collections
                 </DropdownMenu.CheckboxItem>
               </>
             )}
