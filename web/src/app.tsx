@@ -91,6 +91,7 @@ export function App() {
           <StageView onStage={onStage} />
           <Sentence />
           <Walk stage={now} />
+          <LinksView />
         </div>
         {side(right, false)}
         <StepsPanel width={panel} />
@@ -98,7 +99,6 @@ export function App() {
       <FindAnything stage={now} />
       <SettingsDialog />
       <PivotsCheck />
-      <LinksView />
     </div>
   );
 }

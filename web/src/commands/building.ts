@@ -1,18 +1,7 @@
-import {
-  addToIsolation,
-  collectPicked,
-  isolate,
-  leaveOutOfIsolation,
-  newCollection,
-  startPlan,
-  toggleIsolation,
-  usualStep,
-} from '../state/building';
+import { collectPicked, newCollection, startPlan, usualStep } from '../state/building';
 import { session } from '../state/session';
 import { get, set } from '../state/store';
-import type { Command } from './command';
-
-const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);
+import { nothingPicked, type Command } from './command';
 
 /** Commands that build: groups, copies, collections, and what is seen. */
 export const buildingCommands: Command[] = [
@@ -151,65 +140,6 @@ export const buildingCommands: Command[] = [
     not: nothingPicked,
     act: () => collectPicked(),
   },
-  {
-    id: 'isolate',
-    group: 'View',
-    says: 'Isolate the picked, or show everything again',
-    also: 'solo local only',
-    keys: ['i'],
-    act: () => toggleIsolation(),
-  },
-  {
-    id: 'isolate.add',
-    group: 'View',
-    says: 'Add the picked to the isolation',
-    keys: [],
-    not: () => nothingPicked() ?? (get().isolation ? null : 'Nothing is isolated.'),
-    act: () => addToIsolation(),
-  },
-  {
-    id: 'isolate.out',
-    group: 'View',
-    says: 'Leave the picked out of the isolation',
-    keys: [],
-    not: () => nothingPicked() ?? (get().isolation ? null : 'Nothing is isolated.'),
-    act: () => leaveOutOfIsolation(),
-  },
-  {
-    id: 'isolate.dim',
-    group: 'View',
-    says: 'Dim the rest, or leave it out',
-    also: 'fade isolate',
-    keys: ['Shift+i'],
-    act: () => {
-      const { isolation, selection } = get();
-      if (isolation) isolate(isolation.ids, isolation.withBranch, !isolation.dim);
-      else if (selection.length > 0) isolate(selection, true, true);
-      else session.say({ kind: 'info', text: 'Pick what is to stand out.' });
-    },
-  },
-  {
-    id: 'onlyPicked',
-    group: 'Edit',
-    says: 'Switch only the picked on',
-    also: 'hide others unselected',
-    keys: [],
-    not: nothingPicked,
-    act: () => onlyPicked(),
-  },
-  ...(['full', 'wire', 'box'] as const).map((as): Command => ({
-    id: `drawn.${as}`,
-    group: 'Edit',
-    says: {
-      full: 'Draw the picked in full',
-      wire: 'Draw the picked as wires',
-      box: 'Draw the picked as boxes',
-    }[as],
-    also: 'display bounding shading wireframe',
-    keys: [],
-    not: nothingPicked,
-    act: () => session.keep({ do: 'draw', nodes: get().selection, as }),
-  })),
   ...([-1, 1] as const).map((way): Command => ({
     id: way < 0 ? 'earlier' : 'later',
     group: 'Edit',
@@ -278,29 +208,6 @@ function ungroup(): void {
   const groups = groupsPicked();
   const inside = groups.flatMap((id) => get().children.get(id) ?? []);
   session.keepAndPick([{ do: 'ungroup', nodes: groups }], inside);
-}
-
-/** On: the picked, what they carry and what carries them. Off: everything else. */
-function onlyPicked(): void {
-  const { selection, rows, byId, children } = get();
-  const on = new Set<string>();
-  const walk = [...selection];
-  for (let id = walk.pop(); id !== undefined; id = walk.pop()) {
-    on.add(id);
-    walk.push(...(children.get(id) ?? []));
-  }
-  for (const id of selection)
-    for (let at = byId.get(id)?.parent ?? null; at !== null; at = byId.get(at)?.parent ?? null) on.add(at);
-  const off = rows.filter(
-    (r) => !on.has(r.id) && r.working && (r.parent === null || on.has(r.parent)) && r.kind !== 'light',
-  );
-  const shown = rows.filter((r) => on.has(r.id) && !r.working);
-  const edits = [
-    ...(off.length > 0 ? [{ do: 'see', nodes: off.map((r) => r.id), working: false }] : []),
-    ...(shown.length > 0 ? [{ do: 'see', nodes: shown.map((r) => r.id), working: true }] : []),
-  ];
-  if (edits.length > 0) session.keep(...edits);
-  else session.say({ kind: 'info', text: 'Only these are on already.' });
 }
 
 /** The same edits to what is picked now; what they make gets ids of its own. */

@@ -1,3 +1,4 @@
+import { get } from '../state/store';
 import type { Stage } from '../stage/stage';
 import type { Chord } from './chords';
 
@@ -17,3 +18,6 @@ export interface Command {
   not?: () => string | null;
   act: (stage: Stage) => void;
 }
+
+/** Why what needs a selection cannot be done. */
+export const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);

@@ -2,9 +2,7 @@ import { add, keepPlan, startPlan } from '../state/building';
 import { session } from '../state/session';
 import { get, set } from '../state/store';
 import { additions } from './additions';
-import type { Command } from './command';
-
-const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);
+import { nothingPicked, type Command } from './command';
 
 /** Commands that change the scene. */
 export const editCommands: Command[] = [

@@ -7,6 +7,7 @@ import { editCommands } from './edit';
 import { pageCommands } from './page';
 import { placingCommands } from './placing';
 import { pickCommands } from './pick';
+import { seeingCommands } from './seeing';
 import { sentenceCommands } from './sentence';
 import { viewCommands } from './view';
 
@@ -15,6 +16,7 @@ export const commands: Command[] = [
   ...sentenceCommands,
   ...editCommands,
   ...buildingCommands,
+  ...seeingCommands,
   ...placingCommands,
   ...pickCommands,
   ...viewCommands,

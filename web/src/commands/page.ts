@@ -2,6 +2,9 @@ import { leavePlan } from '../state/building';
 import { session } from '../state/session';
 import { ownSettings, type Arrangement } from '../state/settings';
 import { get, set } from '../state/store';
+import { showStep } from '../state/history';
+import { clearUnused } from '../state/unused';
+import { startWalk } from '../state/walk';
 import type { Command } from './command';
 
 /** Ready-made arrangements of the panels. */
@@ -51,7 +54,7 @@ export const pageCommands: Command[] = [
     says: 'The first walk: five steps by doing',
     also: 'tutorial tour help',
     keys: [],
-    act: () => void session.startWalk(),
+    act: () => void startWalk(),
   },
   {
     id: 'panel.tree',
@@ -90,7 +93,7 @@ export const pageCommands: Command[] = [
     says: 'Clear geometry and pictures that nothing uses',
     also: 'purge unused data',
     keys: [],
-    act: () => void session.clearUnused(),
+    act: () => void clearUnused(),
   },
   {
     id: 'leave',
@@ -104,7 +107,7 @@ export const pageCommands: Command[] = [
       else if (get().plan) leavePlan();
       else if (get().picking) set({ picking: null });
       else if (get().trying) session.putBack();
-      else if (get().shadows.length > 0) session.showStep(null);
+      else if (get().shadows.length > 0) void showStep(null);
       session.say(null);
     },
   },

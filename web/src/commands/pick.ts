@@ -1,8 +1,7 @@
 import { session } from '../state/session';
 import { get, isLocked, isSeen, set } from '../state/store';
-import type { Command } from './command';
-
-const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);
+import { branchOf } from '../state/tree';
+import { nothingPicked, type Command } from './command';
 
 /** Commands that change what is picked. */
 export const pickCommands: Command[] = [
@@ -101,14 +100,9 @@ export const pickCommands: Command[] = [
     keys: ['Ctrl+Shift+ArrowUp'],
     not: nothingPicked,
     act: () => {
-      const found: string[] = [];
-      const walk = [...get().selection].toReversed();
-      for (let id = walk.pop(); id !== undefined; id = walk.pop()) {
-        if (!found.includes(id)) found.push(id);
-        walk.push(...(get().children.get(id) ?? []));
-      }
-      const lead = get().selection.at(-1)!;
-      session.select([...found.filter((id) => id !== lead), lead]);
+      const { selection } = get();
+      const lead = selection.at(-1)!;
+      session.select([...branchOf(get(), selection).filter((id) => id !== lead), lead]);
     },
   },
   {

@@ -2,9 +2,7 @@ import { isRefusal, type Channel, type Vec3 } from '../core/bridge';
 import { aboutOf, spaceOf } from '../state/edits';
 import { session } from '../state/session';
 import { get, set, type Picking } from '../state/store';
-import type { Command } from './command';
-
-const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);
+import { nothingPicked, type Command } from './command';
 const fewPicked = () => (get().selection.length < 2 ? 'Pick two objects or more; the last is the lead.' : null);
 
 /** The placement of the lead, or one channel of it, as text for the clipboard. */

@@ -2,9 +2,7 @@ import { aboutsFor, aboutWords, snapWords, spacesFor, spaceWords, verbs } from '
 import { session } from '../state/session';
 import type { SnapKind } from '../core/bridge';
 import { get, set, type AboutKind, type SpaceKind, type Verb } from '../state/store';
-import type { Command } from './command';
-
-const nothingPicked = () => (get().selection.length === 0 ? 'Nothing is picked.' : null);
+import { nothingPicked, type Command } from './command';
 
 const otherWords: Partial<Record<SpaceKind, string>> = {
   world: 'global',

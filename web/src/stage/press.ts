@@ -1,6 +1,7 @@
 import { takeCentre, takeParent } from '../state/building';
 import { session } from '../state/session';
 import { get, set } from '../state/store';
+import { above } from '../state/tree';
 import type { Hit } from './picking';
 import { pointer, setPointer } from './pointer';
 import { nextMarkName } from '../panels/marks/names';
@@ -44,7 +45,7 @@ export function press(stage: Stage, view: View, at: Place, ctrl: boolean): void 
 function throughClosed(id: string): string {
   const { byId, selection } = get();
   let closed: string | null = null;
-  for (let at = byId.get(id)?.parent ?? null; at !== null; at = byId.get(at)?.parent ?? null) {
+  for (const at of above({ byId }, id)) {
     // Inside a group that is picked, or beside something picked in it, presses stay inside.
     if (selection.includes(at) || selection.some((s) => s !== id && byId.get(s)?.parent === at)) break;
     if (byId.get(at)?.closed) closed = at;

@@ -2,6 +2,7 @@ import { Box3, Matrix4, Sphere, Vector3, type BufferGeometry, type Triangle } fr
 import type { MeshBVH } from 'three-mesh-bvh';
 import type { SnapRequest } from '../core/bridge';
 import { get, type PageState } from '../state/store';
+import { branchOf } from '../state/tree';
 import type { Pixel } from './layer';
 import type { Hit } from './picking';
 import type { Stage } from './stage';
@@ -14,15 +15,7 @@ const [matrix, inverse] = [new Matrix4(), new Matrix4()];
 
 /** What a drag moves: the picked with all that rides on them; a pivot moves alone. */
 export function movedBy(state: PageState): Set<string> {
-  const moved = new Set<string>();
-  if (state.verb === 'pivot') return moved;
-  const walk = [...state.selection];
-  for (let id = walk.pop(); id !== undefined; id = walk.pop()) {
-    if (moved.has(id)) continue;
-    moved.add(id);
-    walk.push(...(state.children.get(id) ?? []));
-  }
-  return moved;
+  return new Set(state.verb === 'pivot' ? [] : branchOf(state, state.selection));
 }
 
 /** How the next pointer move snaps. The page's index only proposes what lies near; the core decides. */

@@ -7,12 +7,11 @@ import { turnOf, type Eye, type Look } from './eye';
 import { setFrames } from './frames';
 import { Ground } from './ground';
 import type { Handles } from './handles';
-import { Outlines, type Rectangle } from './outlines';
-import type { Marked, Marking } from './marks';
+import { around, markedIn } from './marking';
+import { Outlines } from './outlines';
 import { Pace } from './pace';
 import { inBox, underPixel, type Box, type Hit } from './picking';
 import { Pictures, type Drawn, type SeenAs } from './pictures';
-import { usePointer } from './pointer';
 import { Studio } from './studio';
 import { View } from './view';
 
@@ -43,7 +42,6 @@ export class Stage implements Picture {
   private colors = { stage: '', ink: '', plum: '', line: '' };
   private width = 1;
   private height = 1;
-  private readonly matrices: Matrix4[] = [];
   /** Metres between the dots of the ground. */
   spacing = 1;
   /** The view whose camera is being steered at this moment. */
@@ -475,7 +473,7 @@ export class Stage implements Picture {
     this.renderer.setScissorTest(true);
     this.render(eye);
     this.renderer.setScissorTest(false);
-    const marked = this.marked();
+    const marked = markedIn(this.pictures, this.origin, this.hurries);
     const place = { x: rect.x, y, width: rect.width, height: rect.height };
     const style = settingsOf(get().settings).marks;
     this.outlines.draw(
@@ -484,7 +482,7 @@ export class Stage implements Picture {
       eye.camera,
       marked,
       place,
-      this.around(view, marked, place),
+      around(view, marked, place),
       { width: this.width, height: this.height },
       {
         tint: style.tint ?? this.colors.plum,
@@ -527,75 +525,6 @@ export class Stage implements Picture {
     this.renderer.render(this.scene, camera);
     this.renderer.autoClear = true;
     between(near, far);
-  }
-
-  /** The part of a view that holds what is marked, with a margin for the outlines; from the lower left of the stage. */
-  private around({ eye }: View, marked: Marked[], place: Rectangle): Rectangle {
-    if (marked.length > 400) return place;
-    const { width, height } = eye;
-    let [left, bottom, right, top] = [width, height, 0, 0];
-    const centre = new Vector3();
-    for (const { part, matrix } of marked) {
-      if (!part.geometry.boundingSphere) part.geometry.computeBoundingSphere();
-      const sphere = part.geometry.boundingSphere!;
-      centre.copy(sphere.center).applyMatrix4(matrix).add(eye.origin);
-      const radius = sphere.radius * matrix.getMaxScaleOnAxis();
-      const at = eye.project(centre);
-      const near = !eye.parallel && centre.distanceTo(eye.position()) < radius * 1.5;
-      if (!at || near) return place;
-      const reach = (radius / eye.pixel(centre)) * 1.3 + 8;
-      left = Math.min(left, at.x - reach);
-      right = Math.max(right, at.x + reach);
-      bottom = Math.min(bottom, height - at.y - reach);
-      top = Math.max(top, height - at.y + reach);
-    }
-    [left, bottom] = [Math.max(0, Math.floor(left)), Math.max(0, Math.floor(bottom))];
-    const wide = Math.min(width, right) - left;
-    const high = Math.min(height, top) - bottom;
-    return { x: place.x + left, y: place.y + bottom, width: wide, height: high };
-  }
-
-  private marked(): Marked[] {
-    const state = get();
-    const marked: Marked[] = [];
-    const done = new Set<string>();
-    const { ghosts } = settingsOf(state.settings).marks;
-    const add = (id: string, marking: Marking) => {
-      done.add(id);
-      const drawn = this.pictures.get(id);
-      if (!drawn || (!drawn.seen && (!ghosts || marking === 'riding'))) return;
-      for (const { part } of drawn.entries) {
-        const matrix = (this.matrices[marked.length] ??= new Matrix4());
-        marked.push({ part, matrix: this.pictures.matrix(drawn, matrix), marking: drawn.seen ? marking : 'ghost' });
-      }
-    };
-    state.selection.forEach((id, i) => add(id, i === state.selection.length - 1 ? 'lead' : 'picked'));
-    const walk = this.hurries ? [] : [...state.selection];
-    for (let id = walk.pop(); id !== undefined; id = walk.pop()) {
-      for (const child of state.children.get(id) ?? []) {
-        if (done.has(child)) continue;
-        add(child, 'riding');
-        walk.push(child);
-      }
-    }
-    if (state.plan?.kind === 'under' && state.plan.parent !== null && !done.has(state.plan.parent))
-      add(state.plan.parent, 'hovered');
-    for (const ids of Object.values(state.others))
-      for (const id of ids.slice(0, 50)) if (!done.has(id)) add(id, 'hovered');
-    const { hovered } = usePointer.getState();
-    if (hovered && !done.has(hovered.id)) add(hovered.id, 'hovered');
-    for (const shadow of state.shadows) {
-      const row = state.byId.get(shadow.id);
-      if (!row) continue;
-      for (const part of this.pictures.partsOf(row)) {
-        const matrix = new Matrix4().fromArray(shadow.world);
-        matrix.elements[12]! -= this.origin.x;
-        matrix.elements[13]! -= this.origin.y;
-        matrix.elements[14]! -= this.origin.z;
-        marked.push({ part, matrix, marking: 'ghost' });
-      }
-    }
-    return marked;
   }
 }
 

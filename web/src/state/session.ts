@@ -9,12 +9,14 @@ import {
   type Tried,
   type Vec3,
 } from '../core/bridge';
-import { api, OutOfReach, Refused, type Settings, type StepEntry } from '../api/client';
+import { api, OutOfReach, Refused, type Settings } from '../api/client';
 import { Sync } from '../api/sync';
 import { amountAlong, quantityOf, template, type Template } from './edits';
 import { SelectionSteps } from './selectionSteps';
 import { cleaned, ownSettings } from './settings';
+import { rememberedMark } from './currentMark';
 import { rememberedOpening } from './opening';
+import { closedAtFirst, inTree, patchRows, readOutline } from './rows';
 import { get, noFilter, set, type Notice, type Verb } from './store';
 
 /** What draws the scene; the stage implements it. */
@@ -84,13 +86,13 @@ class Session {
       plan: null,
       others: {},
       ...(same ? {} : { isolation: null, treeFilter: noFilter }),
-      currentMark: this.rememberedMark(id),
+      currentMark: rememberedMark(id),
     });
     if (!same) this.selections.clear();
     history.replaceState(null, '', `?scene=${encodeURIComponent(id)}`);
     const { isolation } = get();
     if (isolation) this.core.isolate(isolation.ids, isolation.withBranch);
-    this.readOutline(rows);
+    readOutline(rows);
     this.readSight();
     this.picture?.rebuild();
     if (!keepView && !same) this.picture?.startView();
@@ -154,75 +156,6 @@ class Session {
   /** Stored geometry that has been fetched, by hash. */
   readonly geometry = new Map<string, Uint8Array>();
 
-  private readOutline(all: OutlineRow[]): void {
-    const rows = all.filter(inTree);
-    const marks = all.filter((r) => r.kind === 'mark');
-    const collections = all.filter((r) => r.kind === 'collection');
-    const byId = new Map<string, OutlineRow>();
-    const children = new Map<string | null, string[]>();
-    for (const row of rows) {
-      byId.set(row.id, row);
-      const list = children.get(row.parent);
-      if (list) list.push(row.id);
-      else children.set(row.parent, [row.id]);
-    }
-    for (const row of [...marks, ...collections]) byId.set(row.id, row);
-    set({ rows, marks, collections, byId, children });
-    this.forgetMarks();
-  }
-
-  /** Takes in lines of the tree that say something else, where nothing came, went or changed its seat. */
-  private patchRows(changed: OutlineRow[]): void {
-    const byId = new Map(get().byId);
-    for (const row of changed) byId.set(row.id, row);
-    // A list in which nothing changed stays itself, so that what is made of it is not made anew.
-    const patched = (rows: OutlineRow[], holds: (row: OutlineRow) => boolean) =>
-      changed.some(holds) ? rows.map((row) => byId.get(row.id)!) : rows;
-    const { rows, marks, collections } = get();
-    set({
-      byId,
-      rows: patched(rows, inTree),
-      marks: patched(marks, (r) => r.kind === 'mark'),
-      collections: patched(collections, (r) => r.kind === 'collection'),
-    });
-  }
-
-  /** Marks that are gone are no axes, no point and no place for new objects any more. */
-  private forgetMarks(): void {
-    const { spaces, abouts, currentMark, byId } = get();
-    const gone = (kind: string) => kind.startsWith('mark:') && !byId.has(kind.slice(5));
-    const mend = <T extends string>(kinds: Record<string, T>, usual: (of: string) => T) =>
-      Object.fromEntries(Object.entries(kinds).map(([of, kind]) => [of, gone(kind) ? usual(of) : kind]));
-    if ([...Object.values(spaces), ...Object.values(abouts)].some(gone)) {
-      set({
-        spaces: mend(spaces, (of) => (of === 'scale' ? 'own' : 'parent')) as typeof spaces,
-        abouts: mend(abouts, () => 'own') as typeof abouts,
-      });
-    }
-    if (currentMark !== null && !byId.has(currentMark)) this.makeCurrent(null);
-  }
-
-  /** Chooses the mark where new objects appear; each person has their own, kept in this browser. */
-  makeCurrent(mark: string | null): void {
-    set({ currentMark: mark });
-    const key = `current-mark ${get().scene?.id}`;
-    try {
-      if (mark === null) localStorage.removeItem(key);
-      else localStorage.setItem(key, mark);
-    } catch {
-      // A browser that stores nothing only forgets it.
-    }
-    this.picture?.draw();
-  }
-
-  private rememberedMark(id: string): string | null {
-    try {
-      return localStorage.getItem(`current-mark ${id}`);
-    } catch {
-      return null;
-    }
-  }
-
   /** Counts the changes that the page has followed; what is kept of the core holds until the next. */
   changes = 0;
 
@@ -232,8 +165,8 @@ class Session {
     const id = get().scene?.id;
     if (stale.outline || stale.rows.length > 0) {
       const rows = stale.outline ? this.core.outline() : this.core.outlineOf(stale.rows);
-      if (stale.outline) this.readOutline(rows);
-      else this.patchRows(rows);
+      if (stale.outline) readOutline(rows);
+      else patchRows(rows);
       const selection = get().selection.filter((n) => get().byId.has(n));
       if (selection.length !== get().selection.length) set({ selection });
       if (this.takeMade(rows) && id) {
@@ -461,31 +394,6 @@ class Session {
     this.foretell();
   }
 
-  async listSteps(): Promise<void> {
-    await this.guarded(async () => {
-      const id = get().scene?.id;
-      if (id) set({ steps: await api.steps(id) });
-    });
-  }
-
-  /** Shows on the stage what a step moved and from where; null: nothing any more. */
-  async showStep(step: StepEntry | null): Promise<void> {
-    this.shownStep = step?.number ?? null;
-    const id = get().scene?.id;
-    if (!step || !id) {
-      if (get().shadows.length > 0) set({ shadows: [] });
-      this.picture?.draw();
-      return;
-    }
-    const changes = await api.stepChange(id, step.number).catch(() => []);
-    if (this.shownStep !== step.number) return;
-    const nodes = changes.map((c) => (step.undone ? c.after : c.before)).filter((n) => n !== undefined);
-    set({ shadows: this.core.shadows(nodes) });
-    this.picture?.draw();
-  }
-
-  private shownStep: number | null = null;
-
   /** Puts the camera that is looked through where the view stands. */
   steer(camera: string, view: number[], keep: boolean): void {
     const edit = { do: 'steer', node: camera, view };
@@ -508,46 +416,6 @@ class Session {
       .picture(id, hash)
       .then((blob) => createImageBitmap(blob))
       .catch(() => null);
-  }
-
-  /** Tells what nothing uses, and clears it when that is wanted. */
-  async clearUnused(): Promise<void> {
-    await this.guarded(async () => {
-      const id = get().scene?.id;
-      if (!id) return;
-      const { count, bytes } = await api.unused(id);
-      const size = bytes < 1e5 ? `${Math.ceil(bytes / 1e3)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
-      if (count === 0) {
-        this.say({ kind: 'info', text: 'Every stored geometry and picture is used by an object.' });
-        return;
-      }
-      const what = count === 1 ? '1 stored geometry or picture' : `${count} stored geometries and pictures`;
-      this.say({
-        kind: 'warning',
-        text: `No object uses ${what} (${size}). Once cleared, steps that removed them cannot be taken back.`,
-        act: {
-          word: 'Clear them',
-          do: () =>
-            void this.guarded(async () => {
-              await api.clearUnused(id);
-              this.say({ kind: 'info', text: `Cleared ${what} (${size}).` });
-            }),
-        },
-      });
-    });
-  }
-
-  /** Begins the first walk, on the demo scene. */
-  async startWalk(): Promise<void> {
-    await this.guarded(async () => {
-      if (get().scene?.id !== 'orrery-room') {
-        const demo = get().scenes.find((s) => s.id === 'orrery-room') ?? (await api.restoreDemo());
-        await this.listScenes();
-        await this.open(demo.id);
-      }
-      this.select([]);
-      set({ walk: 0, open: null });
-    });
   }
 
   say(notice: Notice | null): void {
@@ -609,19 +477,5 @@ class Session {
 }
 
 const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
-
-const inTree = (row: OutlineRow) => row.kind !== 'mark' && row.kind !== 'collection';
-
-/** Large scenes begin with their branches closed, except for the first two levels. */
-function closedAtFirst(rows: OutlineRow[]): Set<string> {
-  const depth = new Map<string | null, number>([[null, 0]]);
-  const closed = new Set<string>();
-  for (const row of rows) {
-    const level = (depth.get(row.parent) ?? 0) + 1;
-    depth.set(row.id, level);
-    if (level >= 2) closed.add(row.id);
-  }
-  return closed;
-}
 
 export const session = new Session();

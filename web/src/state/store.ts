@@ -309,12 +309,3 @@ export function sightOf({ sight }: PageState, row: OutlineRow | undefined): { le
 export function isLocked({ sight }: PageState, row: OutlineRow): boolean {
   return ((sight[row.slot] ?? 0) & sightBits.locked) !== 0 || row.locked;
 }
-
-/** True where an ancestor of the node is picked, so that it rides along. */
-export function ridesAlong(state: PageState, id: string): boolean {
-  const picked = new Set(state.selection);
-  for (let at = state.byId.get(id)?.parent ?? null; at !== null; at = state.byId.get(at)?.parent ?? null) {
-    if (picked.has(at)) return true;
-  }
-  return false;
-}

@@ -5,6 +5,10 @@ import type { DrawnAs, OutlineRow } from '../../core/bridge';
 import { collect, filterTree, isolate, newCollection, usedCollection } from '../../state/building';
 import { session } from '../../state/session';
 import { get, set, useStore } from '../../state/store';
+import { above } from '../../state/tree';
+import { colors } from '../colors';
+import { MenuItem } from '../MenuItem';
+import { NameField } from '../NameField';
 import { Switches } from '../tree/Switches';
 import { RuleDialog } from './RuleDialog';
 
@@ -41,16 +45,6 @@ export function CollectionsPanel() {
   );
 }
 
-/** Colours that stand apart from each other and from the page. */
-const colors: [string, string][] = [
-  ['#4F7A94', 'Slate blue'],
-  ['#A8576B', 'Rose'],
-  ['#5F8A57', 'Moss'],
-  ['#B98A3A', 'Ochre'],
-  ['#7A6AA8', 'Violet'],
-  ['#3F8F8A', 'Sea'],
-];
-
 const ways: [DrawnAs, string][] = [
   ['full', 'Draw in full'],
   ['wire', 'Draw as wires'],
@@ -68,8 +62,7 @@ function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
   );
   const [over, setOver] = useState(false);
   const members = useMemo(() => session.core.membersOf(row.id), [row.id, rows, sets]);
-  let depth = 0;
-  for (let at = row.parent; at !== null; at = byId.get(at)?.parent ?? null) depth++;
+  const depth = above({ byId }, row.id).length;
   const all = members.length > 0 && members.every((id) => picked.includes(id));
   const pickMembers = (add: boolean) => {
     usedCollection(row.id);
@@ -100,7 +93,7 @@ function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
         style={{ background: row.color ?? 'var(--edge)' }}
       />
       {renaming ? (
-        <NameField row={row} />
+        <NameField id={row.id} name={row.name} label="Name of the collection" />
       ) : (
         <button
           type="button"
@@ -122,22 +115,22 @@ function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="menu" align="end" collisionPadding={8}>
-            <Item
+            <MenuItem
               word="Put the picked into it"
               off={picked.length === 0}
               act={() => collect(row.id, get().selection, true)}
             />
-            <Item
+            <MenuItem
               word="Take the picked out of it"
               off={picked.length === 0}
               act={() => collect(row.id, get().selection, false)}
             />
-            <Item word="Pick its members" act={() => pickMembers(false)} />
-            <Item word="Isolate its members" off={members.length === 0} act={() => isolate(members)} />
-            <Item word="Only its members in the tree" act={() => filterTree({ collection: row.id })} />
+            <MenuItem word="Pick its members" act={() => pickMembers(false)} />
+            <MenuItem word="Isolate its members" off={members.length === 0} act={() => isolate(members)} />
+            <MenuItem word="Only its members in the tree" act={() => filterTree({ collection: row.id })} />
             <DropdownMenu.Separator className="menu-line" />
             {ways.map(([as, word]) => (
-              <Item
+              <MenuItem
                 key={as}
                 word={`${row.drawn === as ? '● ' : ''}${word}`}
                 act={() => session.keep({ do: 'draw', nodes: [row.id], as })}
@@ -145,7 +138,7 @@ function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
             ))}
             <DropdownMenu.Separator className="menu-line" />
             <div className="flex gap-1 px-2.5 py-1" role="group" aria-label="Colour">
-              {colors.map(([color, word]) => (
+              {colors.map(({ color, word }) => (
                 <DropdownMenu.Item
                   key={color}
                   aria-label={word}
@@ -162,58 +155,26 @@ function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
                 none
               </DropdownMenu.Item>
             </div>
-            <Item word={row.smart ? 'Change its rule…' : 'Give it a rule…'} act={rule} />
+            <MenuItem word={row.smart ? 'Change its rule…' : 'Give it a rule…'} act={rule} />
             {row.smart && (
-              <Item word="Take its rule away" act={() => session.keep({ do: 'setRule', collection: row.id })} />
+              <MenuItem word="Take its rule away" act={() => session.keep({ do: 'setRule', collection: row.id })} />
             )}
-            <Item word="A collection in it" act={() => newCollection(row.id)} />
+            <MenuItem word="A collection in it" act={() => newCollection(row.id)} />
             {row.parent !== null && (
-              <Item
+              <MenuItem
                 word="Take it out of the one around it"
                 act={() =>
                   session.keep({ do: 'putUnder', nodes: [row.id], parent: byId.get(row.parent!)?.parent ?? null })
                 }
               />
             )}
-            <Item word="Rename" act={() => set({ renaming: row.id })} />
-            <Item word="Remove; its members stay" act={() => session.keep({ do: 'remove', nodes: [row.id] })} />
+            <MenuItem word="Rename" act={() => set({ renaming: row.id })} />
+            <MenuItem word="Remove; its members stay" act={() => session.keep({ do: 'remove', nodes: [row.id] })} />
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
       <Switches row={row} />
     </li>
-  );
-}
-
-function Item({ word, act, off = false }: { word: string; act: () => void; off?: boolean }) {
-  return (
-    <DropdownMenu.Item className="menu-item" disabled={off} onSelect={() => setTimeout(act)}>
-      {word}
-    </DropdownMenu.Item>
-  );
-}
-
-function NameField({ row }: { row: OutlineRow }) {
-  const keep = (name: string) => {
-    if (get().renaming !== row.id) return;
-    set({ renaming: null });
-    if (name.trim() !== '' && name !== row.name) session.keep({ do: 'rename', node: row.id, name });
-  };
-  return (
-    <input
-      autoFocus
-      className="field min-w-0 flex-1 text-left font-sans"
-      aria-label="Name of the collection"
-      defaultValue={row.name}
-      maxLength={500}
-      onFocus={(e) => e.target.select()}
-      onBlur={(e) => keep(e.target.value)}
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === 'Enter') keep(e.currentTarget.value);
-        if (e.key === 'Escape') set({ renaming: null });
-      }}
-    />
   );
 }
 

@@ -1,8 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Dialog } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { session } from '../../state/session';
 import { get, set, useStore } from '../../state/store';
+import { listSteps } from '../../state/history';
 import type { Stage } from '../../stage/stage';
 import { best } from './match';
 import { nodeThings, otherThings, recent, remember, type Thing } from './things';
@@ -38,7 +38,7 @@ function Palette({ stage }: { stage: () => Stage | null }) {
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useStore((s) => s.rows);
   const steps = useStore((s) => s.steps);
-  useEffect(() => void session.listSteps(), []);
+  useEffect(() => void listSteps(), []);
   // The state is asked once, when it opens; only steps come a moment later.
   const others = useMemo(() => otherThings(get()), [steps]);
   const found = useMemo(() => find(text.trim().toLowerCase(), others, nodeThings(rows)), [text, others, rows]);

@@ -1,9 +1,8 @@
 import type { NodeAnswer } from '../../core/bridge';
 import { session } from '../../state/session';
 import { useStore } from '../../state/store';
+import { colors } from '../colors';
 import { Section } from '../Section';
-
-const colors = ['#4F7A94', '#A8576B', '#5F8A57', '#B98A3A', '#7A6AA8', '#3F8F8A'];
 
 /** A group's colour and note, and whether it is closed. */
 export function GroupPanel({ lead }: { lead: NodeAnswer }) {
@@ -25,11 +24,12 @@ export function GroupPanel({ lead }: { lead: NodeAnswer }) {
           {row.closed ? 'Closed' : 'Open'}
         </button>
         <span role="group" aria-label="Colour of the group" className="flex gap-1">
-          {colors.map((color) => (
+          {colors.map(({ color, word }) => (
             <button
               key={color}
               type="button"
-              aria-label={`Colour ${color}`}
+              aria-label={word}
+              title={word}
               aria-pressed={row.color === color}
               className={`h-6 w-6 rounded border ${row.color === color ? 'border-ink-1' : 'border-line'}`}
               style={{ background: color }}

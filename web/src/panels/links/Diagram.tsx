@@ -15,6 +15,7 @@ import {
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { session } from '../../state/session';
 import { get, isSeen, set, useStore } from '../../state/store';
+import { above } from '../../state/tree';
 import { lay, size } from './layout';
 
 type Box = Node<{ name: string; kind: string; hidden: boolean; lead: boolean }, 'object'>;
@@ -35,7 +36,7 @@ function Links() {
   const byId = useStore((s) => s.byId);
   const sight = useStore((s) => s.sight);
   const selection = useStore((s) => s.selection);
-  const [branch, setBranch] = useState<string[] | null>(() => branchOf());
+  const [branch, setBranch] = useState<string[] | null>(() => topsOfPicked());
   const laid = useMemo(() => {
     const tops = (branch ?? []).filter((id) => byId.has(id));
     return lay(get(), tops.length > 0 ? tops : (children.get(null) ?? []));
@@ -99,7 +100,7 @@ function Links() {
           className="btn"
           aria-pressed={branch !== null}
           disabled={selection.length === 0}
-          onClick={() => setBranch(branchOf())}
+          onClick={() => setBranch(topsOfPicked())}
         >
           Picked branch
         </button>
@@ -153,13 +154,9 @@ function Links() {
 }
 
 /** The picked branches from their own top, or the whole scene. */
-function branchOf(): string[] | null {
+function topsOfPicked(): string[] | null {
   const { selection, byId } = get();
-  const tops = selection.map((id) => {
-    let top = id;
-    for (let at = byId.get(id)?.parent ?? null; at !== null; at = byId.get(at)?.parent ?? null) top = at;
-    return top;
-  });
+  const tops = selection.map((id) => above({ byId }, id).at(-1) ?? id);
   return tops.length > 0 ? [...new Set(tops)] : null;
 }
 

@@ -6,10 +6,12 @@ const Diagram = lazy(() => import('./Diagram'));
 /** Who rides on whom, as a diagram over the stage; fetched when it is first opened. */
 export function LinksView() {
   const open = useStore((s) => s.open === 'links');
+  const foot = useStore((s) => s.foot);
   if (!open) return null;
   return (
     <section
-      className="fixed top-14 right-[292px] bottom-4 left-[260px] z-30 flex flex-col rounded-xl border border-line bg-paper shadow-float"
+      className="absolute top-3 right-4 left-4 z-30 flex flex-col rounded-xl border border-line bg-paper shadow-float"
+      style={{ bottom: foot + 8 }}
       aria-label="Links"
       tabIndex={-1}
       onKeyDown={(e) => {

@@ -5,6 +5,9 @@ import { useShallow } from 'zustand/react/shallow';
 import { captureMark, startPicking } from '../../commands/placing';
 import { session } from '../../state/session';
 import { get, set, useStore } from '../../state/store';
+import { makeCurrent } from '../../state/currentMark';
+import { MenuItem } from '../MenuItem';
+import { NameField } from '../NameField';
 import type { OutlineRow } from '../../core/bridge';
 import { pick } from '../../stage/press';
 
@@ -62,7 +65,7 @@ function MarkRow({ mark }: { mark: OutlineRow }) {
   return (
     <li className={`flex items-center gap-1 rounded ${chosen ? 'bg-wash' : ''}`}>
       {renaming ? (
-        <Rename mark={mark} />
+        <NameField id={mark.id} name={mark.name} label="Name of the mark" />
       ) : (
         <button
           type="button"
@@ -82,78 +85,48 @@ function MarkRow({ mark }: { mark: OutlineRow }) {
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="menu" align="end">
-            <Item
+            <MenuItem
               word={current ? 'New objects at world zero again' : 'New objects here'}
-              act={() => session.makeCurrent(current ? null : mark.id)}
+              act={() => makeCurrent(current ? null : mark.id)}
             />
-            <Item
+            <MenuItem
               word="Work along its axes"
               act={() => set({ spaces: { ...get().spaces, [get().verb]: `mark:${mark.id}` } })}
             />
-            <Item
+            <MenuItem
               word="Work about it"
               act={() => set({ abouts: { rotate: `mark:${mark.id}`, scale: `mark:${mark.id}` } })}
             />
-            <Item
+            <MenuItem
               word="Bring the picked here"
               off={others.length === 0}
               act={() => session.keep({ do: 'bring', nodes: others, to: { mark: mark.id } })}
             />
-            <Item
+            <MenuItem
               word="Bring the picked here, turned like it"
               off={others.length === 0}
               act={() => session.keep({ do: 'bring', nodes: others, to: { mark: mark.id }, rotation: true })}
             />
-            <Item
+            <MenuItem
               word="Bring it to the lead"
               off={others.length === 0}
               act={() => session.keep({ do: 'bring', nodes: [mark.id], to: { node: others.at(-1) }, rotation: true })}
             />
             {mark.parent ? (
-              <Item word="Pin it here" act={() => session.keep({ do: 'follow', mark: mark.id, node: null })} />
+              <MenuItem word="Pin it here" act={() => session.keep({ do: 'follow', mark: mark.id, node: null })} />
             ) : (
-              <Item
+              <MenuItem
                 word="Follow the lead"
                 off={others.length === 0}
                 act={() => session.keep({ do: 'follow', mark: mark.id, node: others.at(-1) })}
               />
             )}
-            <Item word="Rename" act={() => set({ renaming: mark.id })} />
-            <Item word="Remove" act={() => removeMark(mark.id)} />
+            <MenuItem word="Rename" act={() => set({ renaming: mark.id })} />
+            <MenuItem word="Remove" act={() => removeMark(mark.id)} />
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
     </li>
-  );
-}
-
-function Item({ word, act, off = false }: { word: string; act: () => void; off?: boolean }) {
-  return (
-    <DropdownMenu.Item className="menu-item" disabled={off} onSelect={() => setTimeout(act)}>
-      {word}
-    </DropdownMenu.Item>
-  );
-}
-
-function Rename({ mark }: { mark: OutlineRow }) {
-  const keep = (name: string) => {
-    set({ renaming: null });
-    if (name.trim() !== '' && name !== mark.name) session.keep({ do: 'rename', node: mark.id, name });
-  };
-  return (
-    <input
-      autoFocus
-      className="field flex-1"
-      aria-label="Name of the mark"
-      defaultValue={mark.name}
-      onFocus={(e) => e.target.select()}
-      onBlur={(e) => keep(e.target.value)}
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === 'Enter') keep(e.currentTarget.value);
-        if (e.key === 'Escape') set({ renaming: null });
-      }}
-    />
   );
 }
 

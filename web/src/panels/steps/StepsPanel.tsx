@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { api, type StepEntry } from '../../api/client';
 import { session } from '../../state/session';
 import { get, set, useStore } from '../../state/store';
+import { listSteps, showStep } from '../../state/history';
 
 /**
  * The history as sentences, newest first, with their time. Pointing at one shows on the stage what it moved and from where;
@@ -24,11 +25,11 @@ export function StepsPanel({ width }: { width: number }) {
   });
   // The list follows every step that anybody makes.
   useEffect(() => {
-    if (open) void session.listSteps();
+    if (open) void listSteps();
   }, [open, number, rows]);
   if (!open) return null;
   const leave = () => {
-    void session.showStep(null);
+    void showStep(null);
     set({ open: null });
   };
   return (
@@ -53,7 +54,7 @@ export function StepsPanel({ width }: { width: number }) {
       <div
         ref={scroller}
         className="min-h-0 flex-1 overflow-auto p-1.5"
-        onPointerLeave={() => void session.showStep(null)}
+        onPointerLeave={() => void showStep(null)}
         tabIndex={-1}
       >
         <ol className="relative m-0 list-none p-0" style={{ height: list.getTotalSize() }}>
@@ -81,14 +82,14 @@ function StepRow({ step, top }: { step: StepEntry; top: number }) {
     if (!id || name.trim() === (step.name ?? '')) return;
     void session.guarded(async () => {
       await api.nameStep(id, step.number, name.trim() || null);
-      await session.listSteps();
+      await listSteps();
     });
   };
   return (
     <li
       className={`group absolute right-0 left-0 flex h-[46px] items-center gap-2 rounded-lg px-2 hover:bg-wash ${step.undone ? 'text-ink-3' : ''}`}
       style={{ top }}
-      onPointerEnter={() => void session.showStep(step)}
+      onPointerEnter={() => void showStep(step)}
     >
       <span className="w-7 shrink-0 text-right font-mono text-[11px] text-ink-2">{step.number}</span>
       {naming ? (
@@ -118,7 +119,7 @@ function StepRow({ step, top }: { step: StepEntry; top: number }) {
                 ? 'Do everything again up to here'
                 : 'Go back to here'
           }
-          onFocus={() => void session.showStep(step)}
+          onFocus={() => void showStep(step)}
           onClick={go}
         >
           {step.name && <b className="block truncate font-semibold text-plum">{step.name}</b>}

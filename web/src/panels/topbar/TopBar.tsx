@@ -4,6 +4,7 @@ import { useRef } from 'react';
 import { api } from '../../api/client';
 import { session } from '../../state/session';
 import { get, set, useStore } from '../../state/store';
+import { showStep } from '../../state/history';
 import { hint } from '../../commands';
 import { labelOf } from '../../commands/chords';
 import { KeysList } from '../settings/KeysList';
@@ -45,7 +46,7 @@ export function TopBar() {
         title={`Steps: the history${hint('history')}`}
         aria-pressed={open === 'steps'}
         onClick={() => {
-          void session.showStep(null);
+          void showStep(null);
           set({ open: open === 'steps' ? null : 'steps' });
         }}
       >

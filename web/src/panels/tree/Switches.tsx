@@ -3,6 +3,7 @@ import type { PointerEvent, ReactNode } from 'react';
 import type { OutlineRow } from '../../core/bridge';
 import { session } from '../../state/session';
 import { get, useStore } from '../../state/store';
+import { branchOf, othersOf } from '../../state/tree';
 
 type Which = 'working' | 'final' | 'locked';
 
@@ -15,14 +16,7 @@ function edit(which: Which, nodes: string[], on: boolean): object {
 
 /** Shift: the whole branch. Alt: all others than this branch and what carries it. */
 function reach(row: OutlineRow, e: PointerEvent | React.KeyboardEvent): { ids: string[]; others: boolean } {
-  const { children, rows, byId } = get();
-  const branch: string[] = [];
-  const walk = [row.id];
-  for (let id = walk.pop(); id !== undefined; id = walk.pop()) {
-    branch.push(id);
-    walk.push(...(children.get(id) ?? []));
-  }
-  if (e.shiftKey && row.kind !== 'collection') return { ids: branch, others: false };
+  if (e.shiftKey && row.kind !== 'collection') return { ids: branchOf(get(), [row.id]), others: false };
   if (!e.altKey) return { ids: [row.id], others: false };
   if (row.kind === 'collection')
     return {
@@ -31,12 +25,7 @@ function reach(row: OutlineRow, e: PointerEvent | React.KeyboardEvent): { ids: s
         .map((c) => c.id),
       others: true,
     };
-  const kept = new Set(branch);
-  for (let at = row.parent; at !== null; at = byId.get(at)?.parent ?? null) kept.add(at);
-  return {
-    ids: rows.filter((r) => !kept.has(r.id) && (r.parent === null || kept.has(r.parent))).map((r) => r.id),
-    others: true,
-  };
+  return { ids: othersOf(get(), [row.id]), others: true };
 }
 
 function flip(row: OutlineRow, which: Which, e: PointerEvent | React.KeyboardEvent): boolean {

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { Stage } from '../../stage/stage';
 import { session } from '../../state/session';
 import { get, isLocked, isSeen, noFilter, set, useStore, type PageState } from '../../state/store';
+import { above } from '../../state/tree';
 import { CollectionsPanel } from '../collections/CollectionsPanel';
 import { MarksPanel } from '../marks/MarksPanel';
 import { AddMenu } from './AddMenu';
@@ -42,10 +43,8 @@ export function TreePanel({ stage }: { stage: () => Stage | null }) {
   useEffect(() => {
     if (lead === undefined) return;
     const { byId, closed: now } = get();
-    const above: string[] = [];
-    for (let at = byId.get(lead)?.parent ?? null; at !== null; at = byId.get(at)?.parent ?? null)
-      if (now.has(at)) above.push(at);
-    if (above.length > 0) set({ closed: new Set([...now].filter((id) => !above.includes(id))) });
+    const over = new Set(above({ byId }, lead).filter((id) => now.has(id)));
+    if (over.size > 0) set({ closed: new Set([...now].filter((id) => !over.has(id))) });
   }, [lead]);
   useEffect(() => {
     const at = lead === undefined ? -1 : lines.findIndex((l) => l.id === lead);

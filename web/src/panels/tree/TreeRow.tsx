@@ -3,8 +3,10 @@ import { useState, type DragEvent, type MouseEvent } from 'react';
 import { session } from '../../state/session';
 import type { OutlineRow } from '../../core/bridge';
 import { takeCentre, takeParent } from '../../state/building';
-import { get, isSeen, ridesAlong, set, useStore, type PageState } from '../../state/store';
+import { get, isSeen, set, useStore, type PageState } from '../../state/store';
+import { ridesAlong } from '../../state/tree';
 import { pick } from '../../stage/press';
+import { NameField } from '../NameField';
 import { Switches } from './Switches';
 import { shownLines, toggle, type Line } from './TreePanel';
 
@@ -77,7 +79,7 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
         )}
       </button>
       {renaming ? (
-        <NameField id={row.id} name={row.name} />
+        <NameField id={row.id} name={row.name} label="Name" />
       ) : (
         <span
           className={`min-w-0 flex-1 truncate ${seen ? '' : 'opacity-60'} ${seen || !row.working ? '' : 'italic'}`}
@@ -134,33 +136,6 @@ function membersColors({ settings, byId }: PageState, row: OutlineRow | undefine
 }
 
 const known = new Map<string, string[]>();
-
-function NameField({ id, name }: { id: string; name: string }) {
-  const [text, setText] = useState(name);
-  const keep = () => {
-    if (get().renaming !== id) return;
-    set({ renaming: null });
-    if (text.trim() !== name) session.keep({ do: 'rename', node: id, name: text });
-  };
-  return (
-    <input
-      autoFocus
-      aria-label="Name"
-      className="field flex-1 text-left font-sans"
-      value={text}
-      maxLength={500}
-      onFocus={(e) => e.target.select()}
-      onChange={(e) => setText(e.target.value)}
-      onClick={(e) => e.stopPropagation()}
-      onBlur={keep}
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === 'Enter') keep();
-        else if (e.key === 'Escape') set({ renaming: null });
-      }}
-    />
-  );
-}
 
 function press(e: MouseEvent, id: string): void {
   const { selection, keepSelection, adding } = get();

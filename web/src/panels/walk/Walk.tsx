@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { hint } from '../../commands';
 import { session } from '../../state/session';
 import { set, useStore, type PageState } from '../../state/store';
+import { startWalk } from '../../state/walk';
 import type { Stage } from '../../stage/stage';
 
 /** A step of the first walk: what to do, and how the page sees that it has been done. */
@@ -82,11 +83,7 @@ export function Walk({ stage }: { stage: () => Stage | null }) {
             >
               Not now
             </button>
-            <button
-              type="button"
-              className="btn border-plum bg-plum text-on-plum"
-              onClick={() => void session.startWalk()}
-            >
+            <button type="button" className="btn border-plum bg-plum text-on-plum" onClick={() => void startWalk()}>
               Start the walk
             </button>
           </div>

@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import type { NodeAnswer, Placement } from '../../core/bridge';
 import { session } from '../../state/session';
 import { useStore } from '../../state/store';
+import { above } from '../../state/tree';
 import { angle, length } from '../numbers';
 import { Section } from '../Section';
 
@@ -11,13 +12,12 @@ export function WhyPanel({ lead }: { lead: NodeAnswer }) {
   const byId = useStore((s) => s.byId);
   const trying = useStore((s) => s.trying);
   const revision = session.core.revision();
-  const links: string[] = [lead.node.id];
-  for (let at = lead.node.parent; at !== null; at = byId.get(at)?.parent ?? null) links.unshift(at);
-  const above = links.slice(0, -1).join();
+  const links = [lead.node.id, ...above({ byId }, lead.node.id)].toReversed();
+  const carriers = links.slice(0, -1).join();
   // What carries it stays while it is dragged.
   const carried = useMemo(
-    () => new Map(above.split(',').map((id) => [id, session.core.node(id)?.node.placement])),
-    [above, revision, trying],
+    () => new Map(carriers.split(',').map((id) => [id, session.core.node(id)?.node.placement])),
+    [carriers, revision, trying],
   );
   return (
     <Section title="Why it is here" remark={`${links.length} ${links.length === 1 ? 'link' : 'links'}`}>

@@ -1,0 +1,215 @@
+using System.Runtime.InteropServices.JavaScript;
+using System.Text.Json;
+using CalmPivot.Core;
+using CalmPivot.Core.Drags;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Trials;
+using CalmPivot.Core.Wire;
+
+namespace CalmPivot.Browser;
+
+/// <summary>What the page tries before it keeps it: drags, typed amounts, shapes that are drawn, and edits as a whole.</summary>
+public static unsafe partial class Bridge
+{
+    private static Trial? _trial;
+    private static Preview? _tried;
+    private static SceneDraft? _triedDraft;
+    private static DrawnShape? _drawn;
+
+    /// <summary>Where the handles of an edit stand, which way their needles point, and what it would do besides.</summary>
+    [JSExport]
+    public static string Frame(string edit, string space, bool foretell) => Answer(() =>
+    {
+        var template = CoreJson.Read(edit, CoreJson.Default.Edit);
+        var (centre, axes) = Trial.FrameOf(Replica.Scene, template, ReadSpace(space));
+        string? warning = null;
+        try
+        {
+            warning = foretell ? Trial.Foretell(Replica.Scene, template) : null;
+        }
+        catch (Refusal refusal)
+        {
+            warning = refusal.Message;
+        }
+
+        return Write(
+            new FrameAnswer(centre.ToArray(), [.. axes.X.ToArray(), .. axes.Y.ToArray(), .. axes.Z.ToArray()], warning),
+            BridgeJson.Default.FrameAnswer);
+    });
+
+    /// <summary>Begins to try an edit with amounts.</summary>
+    [JSExport]
+    public static string Begin(string edit, string space) => Answer(() =>
+    {
+        PutBack();
+        _trial = new Trial(Replica.Scene, Replica.Evaluator, CoreJson.Read(edit, CoreJson.Default.Edit), ReadSpace(space));
+        return "{}";
+    });
+
+    /// <summary>Takes hold of a handle of the edit begun.</summary>
+    /// <param name="view">The view's world matrix, sixteen numbers.</param>
+    /// <param name="ray">Origin and direction, six numbers.</param>
+    [JSExport]
+    public static string Grab(string part, int axis, double[] view, bool parallel, double size, double[] ray) => Answer(() =>
+    {
+        var handle = new Handle(Enum.Parse<HandlePart>(part, ignoreCase: true), axis);
+        _trial?.Grab(handle, new(Affine.From(view), parallel), size, RayOf(ray));
+        return "{}";
+    });
+
+    /// <summary>Follows the pointer.</summary>
+    /// <param name="step">The step in metres, degrees or as a factor; 0: none.</param>
+    [JSExport]
+    /// <param name="onGrid">Steps lie on the grid of the space.</param>
+    /// <param name="snap">How it snaps; empty: not.</param>
+    /// <param name="triangles">What the page's index proposes: the corners of triangles, nine numbers each, object after object.</param>
+    /// <param name="counts">How many of these numbers belong to each of the objects that <paramref name="snap"/> names.</param>
+    public static string DragTo(double[] ray, bool fine, double step, bool onGrid, string snap, double[] triangles, int[] counts) => Tried(trial =>
+        trial.DragTo(RayOf(ray), fine, step > 0 ? step : null, onGrid, snap.Length == 0 ? null : SnapOf(snap, triangles, counts)));
+
+
+    /// <summary>Tries an amount.</summary>
+    [JSExport]
+    public static string Try(double x, double y, double z) => Tried(trial => trial.Try(new(x, y, z)));
+
+    /// <summary>Tries a value that the sentence's axes are to have, instead of an amount by which they change.</summary>
+    [JSExport]
+    public static string TryTo(double value, bool x, bool y, bool z) => Tried(trial =>
+        trial.TryEdit(Towards.Value(Replica.Scene, trial.Template, value, [x, y, z])));
+
+    /// <summary>Begins a shape that is drawn by eye on a surface.</summary>
+    [JSExport]
+    public static string DrawShape(string type, double[] origin, double[] upright, double[] view, bool parallel) => Answer(() =>
+    {
+        PutBack();
+        _drawn = new(type, new(origin[0], origin[1], origin[2]), new(upright[0], upright[1], upright[2]), new(Affine.From(view), parallel));
+        return "{}";
+    });
+
+    /// <summary>Draws its footprint, or then its height, to a ray; tells its corners, its sizes and the edit that makes it.</summary>
+    [JSExport]
+    public static string DrawTo(double[] ray, double step, bool rising, string id, string name) => Answer(() =>
+    {
+        var drawn = _drawn ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being drawn.");
+        if (rising)
+        {
+            drawn.RiseTo(RayOf(ray), step > 0 ? step : null);
+        }
+        else
+        {
+            drawn.FootTo(RayOf(ray), step > 0 ? step : null);
+        }
+
+        var unit = Core.Words.Unit.Of(Replica.Scene.Unit);
+        var size = drawn.Size;
+        double[] said = drawn.HasHeight && rising ? [size.X, size.Z, size.Y] : [size.X, size.Z];
+        var edit = drawn.IsThere ? JsonSerializer.SerializeToElement<Edit>(drawn.ToEdit(id, name), CoreJson.Default.Edit) : (JsonElement?)null;
+        return Write(
+            new DrawnAnswer([.. drawn.Corners().SelectMany(c => c.ToArray())], string.Join(" × ", said.Select(unit.Say)), drawn.HasHeight, edit),
+            BridgeJson.Default.DrawnAnswer);
+    });
+
+    /// <summary>Tries edits as they are, without an amount that changes; only the evaluator shows them.</summary>
+    [JSExport]
+    public static string TryEdits(string edits) => Answer(() =>
+    {
+        _trial?.PutBack();
+        _trial = null;
+        var draft = Batch.Draft(Replica.Scene, CoreJson.Read(edits, CoreJson.Default.EditArray));
+        _tried ??= new Preview(Replica.Scene, Replica.Evaluator);
+        _tried.Show(draft);
+        _triedDraft = draft;
+        return "{}";
+    });
+
+    /// <summary>Ends the trial and makes its edit, ahead of the server's answer.</summary>
+    [JSExport]
+    public static string KeepTrial() => Answer(() =>
+    {
+        var edits = _trial?.Edits ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
+        PutBack();
+        return Keep([.. edits], told: true);
+    });
+
+    /// <summary>Ends the trial and makes its edit of a copy; the original stays where it was.</summary>
+    /// <param name="ids">The ids of the copies, in the order of what is tried.</param>
+    [JSExport]
+    public static string KeepTrialAsCopy(string ids) => Answer(() =>
+    {
+        var trial = _trial ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
+        var edits = trial.AsCopy(CoreJson.Read(ids, CoreJson.Default.StringArray));
+        PutBack();
+        return Keep([.. edits], told: true);
+    });
+
+    /// <summary>Ends the trial with everything as it was.</summary>
+    [JSExport]
+    public static void PutBack()
+    {
+        _trial?.PutBack();
+        _trial = null;
+        _tried?.PutBack();
+        _tried = null;
+        _triedDraft = null;
+    }
+
+    private static string Tried(Action<Trial> act)
+    {
+        if (_trial is not { } trial)
+        {
+            return Write(new TrialAnswer(Reading.None, [0, 0, 0], null, null, null), BridgeJson.Default.TrialAnswer);
+        }
+
+        RefusalAnswer? refused = null;
+        try
+        {
+            act(trial);
+        }
+        catch (Refusal refusal)
+        {
+            refused = AnswerOf(refusal);
+        }
+
+        return Write(new TrialAnswer(trial.Reading, trial.Amount.ToArray(), refused, LeadOf(trial), CaughtOf(trial)), BridgeJson.Default.TrialAnswer);
+    }
+
+    private static SceneDraft? TriedDraft => _trial?.Draft ?? _triedDraft;
+
+    /// <summary>A node as the edit that is tried would leave it.</summary>
+    private static Node? Tried(string id) => TriedDraft?.Find(id);
+
+    private static CaughtAnswer? CaughtOf(Trial trial) => trial.Caught is var (target, words, inReach)
+        ? new(target.Kind, words, target.Point.ToArray(), target.Normal?.ToArray(), inReach)
+        : null;
+
+    private static LeadAnswer? LeadOf(Trial trial)
+    {
+        if (trial.Lead is not { } lead)
+        {
+            return null;
+        }
+
+        var (world, placement) = (Replica.Evaluator.WorldOf(lead.Id), lead.Placement);
+        return new(placement, world.Point(placement.Pivot).ToArray(), Euler.FromLiningUp(placement.Rotation, placement.Order));
+    }
+
+    /// <summary>Small things as JSON, the many numbers in bulk.</summary>
+    private static SnapRequest SnapOf(string snap, double[] triangles, int[] counts)
+    {
+        var request = JsonSerializer.Deserialize(snap, BridgeJson.Default.SnapRequest)!;
+        var near = new List<SnapNear>(counts.Length);
+        for (int i = 0, at = 0; i < counts.Length; at += counts[i++])
+        {
+            near.Add(new(request.Near[i].Node, new ArraySegment<double>(triangles, at, counts[i])));
+        }
+
+        return request with { Near = near };
+    }
+
+    private static Space ReadSpace(string space) => CoreJson.Read(space, CoreJson.Default.Space);
+
+    private static Ray RayOf(double[] ray) => new(new(ray[0], ray[1], ray[2]), new(ray[3], ray[4], ray[5]));
+}

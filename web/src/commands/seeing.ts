@@ -1,0 +1,83 @@
+import { addToIsolation, isolate, leaveOutOfIsolation, toggleIsolation } from '../state/building';
+import { session } from '../state/session';
+import { get } from '../state/store';
+import { above, branchOf, othersOf } from '../state/tree';
+import { nothingPicked, type Command } from './command';
+
+/** Commands about what is seen, and how. */
+export const seeingCommands: Command[] = [
+  {
+    id: 'isolate',
+    group: 'View',
+    says: 'Isolate the picked, or show everything again',
+    also: 'solo local only',
+    keys: ['i'],
+    act: () => toggleIsolation(),
+  },
+  {
+    id: 'isolate.add',
+    group: 'View',
+    says: 'Add the picked to the isolation',
+    keys: [],
+    not: () => nothingPicked() ?? (get().isolation ? null : 'Nothing is isolated.'),
+    act: () => addToIsolation(),
+  },
+  {
+    id: 'isolate.out',
+    group: 'View',
+    says: 'Leave the picked out of the isolation',
+    keys: [],
+    not: () => nothingPicked() ?? (get().isolation ? null : 'Nothing is isolated.'),
+    act: () => leaveOutOfIsolation(),
+  },
+  {
+    id: 'isolate.dim',
+    group: 'View',
+    says: 'Dim the rest, or leave it out',
+    also: 'fade isolate',
+    keys: ['Shift+i'],
+    act: () => {
+      const { isolation, selection } = get();
+      if (isolation) isolate(isolation.ids, isolation.withBranch, !isolation.dim);
+      else if (selection.length > 0) isolate(selection, true, true);
+      else session.say({ kind: 'info', text: 'Pick what is to stand out.' });
+    },
+  },
+  {
+    id: 'onlyPicked',
+    group: 'Edit',
+    says: 'Switch only the picked on',
+    also: 'hide others unselected',
+    keys: [],
+    not: nothingPicked,
+    act: () => onlyPicked(),
+  },
+  ...(['full', 'wire', 'box'] as const).map((as): Command => ({
+    id: `drawn.${as}`,
+    group: 'Edit',
+    says: {
+      full: 'Draw the picked in full',
+      wire: 'Draw the picked as wires',
+      box: 'Draw the picked as boxes',
+    }[as],
+    also: 'display bounding shading wireframe',
+    keys: [],
+    not: nothingPicked,
+    act: () => session.keep({ do: 'draw', nodes: get().selection, as }),
+  })),
+];
+
+/** On: the picked, what they carry and what carries them. Off: everything else. */
+function onlyPicked(): void {
+  const state = get();
+  const { selection, byId } = state;
+  const off = othersOf(state, selection).filter((id) => byId.get(id)!.working && byId.get(id)!.kind !== 'light');
+  const on = new Set([...branchOf(state, selection), ...selection.flatMap((id) => above(state, id))]);
+  const shown = [...on].filter((id) => !byId.get(id)!.working);
+  const edits = [
+    ...(off.length > 0 ? [{ do: 'see', nodes: off, working: false }] : []),
+    ...(shown.length > 0 ? [{ do: 'see', nodes: shown, working: true }] : []),
+  ];
+  if (edits.length > 0) session.keep(...edits);
+  else session.say({ kind: 'info', text: 'Only these are on already.' });
+}
