@@ -81,7 +81,7 @@ public sealed record Duplicate(
     public override string Say(Speaker say)
     {
         var many = Copies == 1 ? "a copy" : $"{Copies} copies";
-        var steps = string.Join(", ", (By ?? []).Select(e => Lowered(e.Of(Nodes).Say(say))));
+        var steps = string.Join(", ", (By ?? []).Select(e => Lowered(e.Of(Nodes).Say(say)).Replace($" {say.Names(Nodes)}", "", StringComparison.Ordinal)));
         return $"Made {many} of {say.NamesWithBranches(Nodes)}" + (Linked ? ", linked" : "") + (steps.Length == 0 ? "" : $", each next one {steps}");
     }
 

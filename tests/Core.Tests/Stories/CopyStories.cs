@@ -156,7 +156,7 @@ public sealed class CopyStories
         const string Json = """{"do":"duplicate","nodes":["chair"],"count":2,"by":{"do":"move","by":[1,0,0],"space":{"kind":"world"}},"across":{"count":1,"by":[{"do":"move","by":[0,0,1],"space":{"kind":"world"}}]}}""";
         var edit = Assert.IsType<Duplicate>(CoreJson.Read(Json, CoreJson.Default.Edit));
         Assert.Equal(5, edit.Copies);
-        Assert.Equal("Made 5 copies of Chair 01 with 1 below it, each next one moved Chair 01 +1 m along the world's X", edit.Say(new Speaker(_scene)));
+        Assert.Equal("Made 5 copies of Chair 01 with 1 below it, each next one moved +1 m along the world's X", edit.Say(new Speaker(_scene)));
         var again = System.Text.Json.JsonSerializer.Serialize<Edit>(edit, CoreJson.Default.Edit);
         _scene.Keep(CoreJson.Read(again, CoreJson.Default.Edit));
         Assert.Equal(3 + 10, _scene.Count);

@@ -220,9 +220,14 @@ export class Stage implements Picture {
     let look: Look = { target: new Vector3(0, 0.9, 0), turn: turnOf(0.42, 0.3), distance: 8.6 };
     // A scene without anything to see begins with a piece of ground.
     if (all && get().rows.some((row) => row.kind === 'shape' || row.kind === 'mesh')) {
-      const size = Math.max(...[0, 1, 2].map((i) => all.high[i]! - all.low[i]!));
-      // Rooms are entered; things are looked at from outside.
-      if (size <= 8 || size >= 40) {
+      const eye = new Vector3(0, 0, look.distance).applyQuaternion(look.turn).add(look.target).toArray();
+      // Rooms, in which the eye stands or nearly so, are entered; all else is looked at from outside.
+      const entered = eye.every((at, i) => {
+        const [low, high] = [all.low[i]!, all.high[i]!];
+        const near = (high - low) / 10;
+        return at > low - near && at < high + near && high - low < 40;
+      });
+      if (!entered) {
         look = this.eye.framing(
           new Vector3(...all.low),
           new Vector3(...all.high),
