@@ -127,6 +127,46 @@ test('twelve chairs stand around the desk, shown before they are made and undone
   expect((await room.nodes()).length).toBe(count);
 });
 
+test('a counterpart stands across the plane of its own, and the last edit is done again to something else', async ({
+  page,
+}) => {
+  const room = await Room.open(page);
+  await room.pick('desk-leg-front-left');
+  await room.run('mirrored counterpart');
+  const plan = page.locator('[data-plan=copies]');
+  await expect(plan).toContainText(/across\s*the world's\s*YZ plane\s*through\s*world zero/);
+  for (const [word, choice] of [
+    ['Whose plane', /^its parent's/],
+    ['Mirror plane', /^XY plane/],
+    ['Through which point', /^the middle of the bounds/],
+  ] as const) {
+    await plan.getByRole('button', { name: word }).click();
+    await page.getByRole('menuitemradio', { name: choice }).click();
+  }
+  await plan.getByRole('button', { name: 'Make it' }).click();
+  await room.saved();
+  const [copy] = await room.picked();
+  const [was, now] = [await room.evaluated('desk-leg-front-left'), await room.evaluated(copy!)];
+  // A leg is its own counterpart about its middle.
+  const middle = (e: { world: number[] }) => e.world.slice(12, 15);
+  expect(distance(middle(was), middle(now))).toBeLessThan(1e-9);
+
+  await room.pick('book');
+  const before = (await room.node('book')).placement.position;
+  await room.key('0');
+  await page.keyboard.type('.25');
+  await page.keyboard.press('Enter');
+  await room.saved();
+  await room.pick('stool');
+  const stool = (await room.node('stool')).placement.position;
+  await room.key('l');
+  await room.saved();
+  const moved = (a: number[], b: number[]) => a.map((v, i) => v - b[i]!);
+  const [one, two] = [(await room.node('book')).placement.position, (await room.node('stool')).placement.position];
+  expect(Math.hypot(...moved(one, before))).toBeCloseTo(0.25, 9);
+  expect(Math.hypot(...moved(two, stool))).toBeCloseTo(0.25, 9);
+});
+
 test('linked copies share one shape until it is made their own', async ({ page }) => {
   const room = await Room.open(page);
   await room.pick('finder-target');
@@ -256,10 +296,23 @@ test('a collection is made of what is picked, named, and given a rule that stays
   await page.getByLabel('Its name fits').fill('rib ?');
   await page.getByRole('button', { name: 'Keep the rule' }).click();
   await expect(page.getByRole('button', { name: /^Ribs rule · 7/ })).toBeVisible();
+  // Membership in the sentence, which says who goes out of sight.
+  const plan = page.locator('[data-plan=collect]');
+  await page.getByRole('switch', { name: 'Ribs in the working view', exact: true }).click();
+  await room.key('Shift+e');
   await room.pick('drum');
   await room.key('c');
+  await expect(plan).toContainText(/Put\s*Drum\s*into\s*Ribs/);
+  await expect(hint(page)).toContainText('Drum goes out of sight in the working view.');
+  await room.key('Enter');
   await expect(page.getByRole('button', { name: /^Ribs rule · 8/ })).toBeVisible();
-  await room.key('Control+z');
+  await room.key('c');
+  await plan.getByRole('button', { name: 'Into or out of' }).click();
+  await page.getByRole('menuitemradio', { name: 'out of' }).click();
+  await expect(hint(page)).toContainText('Drum goes back in sight in the working view.');
+  await plan.getByRole('button', { name: 'Make it' }).click();
+  await expect(page.getByRole('button', { name: /^Ribs rule · 7/ })).toBeVisible();
+  await page.getByRole('switch', { name: 'Ribs in the working view', exact: true }).click();
   await room.pick('rib-1');
   await rename(room, 'Bow');
   await expect(page.getByRole('button', { name: /^Ribs rule · 6/ })).toBeVisible();
@@ -348,7 +401,7 @@ test('links are made and cut in the diagram, in step with the tree', async ({ pa
   const room = await Room.open(page);
   await room.pick('desk');
   await room.pick('stool', true);
-  await room.key('l');
+  await room.key('Shift+l');
   const links = page.getByRole('region', { name: 'Links' });
   const box = (id: string) => links.locator(`.react-flow__node[data-id="${id}"]`);
   await expect(box('stool')).toBeVisible();
@@ -425,15 +478,10 @@ test('pieces are joined and separated again, and the tree filter finds them', as
   const room = await Room.open(page);
   await room.pick('desk-leg-front-left');
   await room.pick('desk-leg-front-right', true);
-  const run = async (words: string) => {
-    await room.key('Control+k');
-    await page.keyboard.type(words);
-    await page.keyboard.press('Enter');
-  };
-  await run('join into the lead');
+  await room.run('join into the lead');
   await expect.poll(async () => (await room.nodes()).some((n) => n.id === 'desk-leg-front-left')).toBe(false);
   expect((await room.node('desk-leg-front-right')).geometry).toBeTruthy();
-  await run('separate into pieces');
+  await room.run('separate into pieces');
   await room.saved();
   await page.getByLabel('Text of the filter').fill('front right');
   await expect(page.getByRole('treeitem', { name: /^Desk leg front right/ })).toHaveCount(2);

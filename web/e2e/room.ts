@@ -80,6 +80,13 @@ export class Room {
     await expect(plan).toHaveCount(0);
   }
 
+  /** Runs a command by its words, through Find anything. */
+  async run(words: string): Promise<void> {
+    await this.key('Control+k');
+    await this.page.keyboard.type(words);
+    await this.page.keyboard.press('Enter');
+  }
+
   async key(key: string): Promise<void> {
     await this.page.locator('[data-stage]').focus();
     await this.page.keyboard.press(key);

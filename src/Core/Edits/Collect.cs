@@ -1,4 +1,5 @@
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Seeing;
 using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;
@@ -33,6 +34,38 @@ public sealed record Collect(IReadOnlyList<string> Nodes, string Collection, boo
                 throw new Refusal(Refusals.NotUnderstood, $"“{node.Name}” belongs to “{collection.Name}” by its rule. Change the rule to leave it out.");
             }
         }
+    }
+
+    /// <summary>More are not looked at one by one.</summary>
+    private const int MostForetold = 1_000;
+
+    /// <summary>Who comes in sight or goes out of it, since collections decide what is seen.</summary>
+    public override string? Foretell(IScene scene)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        if (Nodes.Count > MostForetold || scene.Find(Collection) is not { Kind: NodeKind.Collection })
+        {
+            return null;
+        }
+
+        var draft = new SceneDraft(scene);
+        try
+        {
+            ApplyTo(draft);
+        }
+        catch (Refusal)
+        {
+            return null;
+        }
+
+        var changed = Nodes.Distinct().Select(id => (Before: Seen.Of(scene, scene.Find(id)!).Working, After: Seen.Of(draft, draft.Get(id)).Working, Id: id)).ToList();
+        string? Said(bool before, string what)
+        {
+            var ids = changed.Where(n => n.Before == before && n.After != before).Select(n => n.Id).ToList();
+            return ids.Count == 0 ? null : $"{new Speaker(scene).Names(ids)} {(ids.Count == 1 ? "goes" : "go")} {what} in the working view.";
+        }
+
+        return Said(before: true, "out of sight") ?? Said(before: false, "back in sight");
     }
 
     public override string Say(Speaker say) =>

@@ -40,6 +40,20 @@ public sealed class CollectionStories
     }
 
     [Fact]
+    public void Who_goes_out_of_sight_or_comes_back_is_said_beforehand()
+    {
+        var into = new Collect(["rod 2", "tower"], "scaffold");
+        Assert.Null(into.Foretell(_scene));
+        _scene.Keep(new See(["building"], Working: false));
+        Assert.Null(into.Foretell(_scene));
+        _scene.Keep(new Create(new() { Id = "ball", Name = "Ball", Kind = NodeKind.Shape }));
+        Assert.Equal("Ball goes out of sight in the working view.", new Collect(["ball", "tower"], "scaffold").Foretell(_scene));
+        Assert.Equal("tower goes back in sight in the working view.", new Collect(["tower", "ball"], "scaffold", false).Foretell(_scene));
+        Assert.Null(new Collect(["ball"], "gone").Foretell(_scene));
+        Assert.Null(new Collect(["rods"], "scaffold").Foretell(_scene));
+    }
+
+    [Fact]
     public void Members_and_what_they_carry_have_the_first_colour_of_their_collections()
     {
         using var evaluator = new Evaluator(_scene);

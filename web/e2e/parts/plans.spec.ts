@@ -77,9 +77,12 @@ test('only the last of very many copies are picked afterwards', () => {
   expect(madeBy(copies({ count: 500 }), ask).length).toBe(2);
 });
 
-test('a counterpart is mirrored in the world, and a group has one id', () => {
-  const [mirrored] = editsOf(copies({ count: 1, steps: [], mirror: 'z' }), ask) as [{ by: object[] }];
-  expect(mirrored.by).toEqual([{ do: 'mirror', axis: 'z', space: { kind: 'world' }, about: { kind: 'zero' } }]);
+test('a counterpart is mirrored across the plane that is chosen, and a group has one id', () => {
+  const [mirrored] = editsOf(
+    copies({ count: 1, steps: [], mirror: { axis: 'z', space: 'own', about: 'bounds' } }),
+    ask,
+  ) as [{ by: object[] }];
+  expect(mirrored.by).toEqual([{ do: 'mirror', axis: 'z', space: { kind: 'own' }, about: { kind: 'bounds' } }]);
   const group: Plan = { kind: 'group', at: 'base', name: 'Pair' };
   expect((editsOf(group, ask) as [{ id: string }])[0].id).toBe(madeBy(group, ask)[0]);
 });
@@ -96,6 +99,14 @@ test('what is added goes to each of the picked, at the mark that is the current 
   expect('at' in around).toBe(false);
   set({ selection: ['m'], currentMark: null });
   expect(editsOf(plan('inside'), ask)).toBe(null);
+});
+
+test('what is picked goes into a collection or out of it, and a new one is made of it', () => {
+  expect(editsOf({ kind: 'collect', collection: 'k', member: false }, ask)).toEqual([
+    { do: 'collect', nodes: ['b', 'a', 'c'], collection: 'k', member: false },
+  ]);
+  const [made] = editsOf({ kind: 'collect', collection: null, member: true }, ask) as [{ do: string; nodes: string[] }];
+  expect(made).toMatchObject({ do: 'collection', nodes: ['b', 'a', 'c'] });
 });
 
 test('a parent that is still asked for makes no edit, and a renaming only what is filled in', () => {

@@ -1,4 +1,4 @@
-import { collectPicked, newCollection, startPlan, usualStep } from '../state/building';
+import { newCollection, startCollecting, startPlan, usualStep } from '../state/building';
 import { session } from '../state/session';
 import { get, set } from '../state/store';
 import { nothingPicked, type Command } from './command';
@@ -79,7 +79,15 @@ export const buildingCommands: Command[] = [
     also: 'duplicate symmetry flip',
     keys: [],
     not: nothingPicked,
-    act: () => startPlan({ kind: 'copies', count: 1, steps: [], across: null, mirror: 'x', linked: false }),
+    act: () =>
+      startPlan({
+        kind: 'copies',
+        count: 1,
+        steps: [],
+        across: null,
+        mirror: { axis: 'x', space: 'world', about: 'zero' },
+        linked: false,
+      }),
   },
   {
     id: 'unlink',
@@ -134,11 +142,11 @@ export const buildingCommands: Command[] = [
   {
     id: 'collect',
     group: 'Edit',
-    says: 'Put the picked into the collection used last',
+    says: 'Put the picked into a collection, or take them out',
     also: 'set layer member add',
     keys: ['c'],
     not: nothingPicked,
-    act: () => collectPicked(),
+    act: () => startCollecting(),
   },
   ...([-1, 1] as const).map((way): Command => ({
     id: way < 0 ? 'earlier' : 'later',
@@ -154,7 +162,7 @@ export const buildingCommands: Command[] = [
     group: 'Edit',
     says: 'Do the last edit again, to what is picked',
     also: 'repeat again',
-    keys: ['Shift+r'],
+    keys: ['l'],
     not: () => nothingPicked() ?? (session.lastEdits.length === 0 ? 'Nothing was edited yet.' : null),
     act: () => repeat(),
   },
@@ -163,7 +171,7 @@ export const buildingCommands: Command[] = [
     group: 'Page',
     says: 'Links: who rides on whom, as a diagram',
     also: 'graph hierarchy nodes schematic',
-    keys: ['l'],
+    keys: ['Shift+l'],
     act: () => set({ open: 'links' }),
   },
 ];

@@ -55,6 +55,12 @@ export function keepPlan(): void {
   const picked = plan.kind === 'remove' ? [] : made.length > 0 ? made : null;
   if (!(picked ? session.keepAndPick(edits, picked) : session.keep(...edits))) return;
   set({ plan: null, shadows: [], picking: null });
+  if (plan.kind === 'collect') {
+    const [edit] = edits as { id?: string }[];
+    usedCollection(plan.collection ?? edit!.id!);
+    // A new one is named at once.
+    if (plan.collection === null) set({ renaming: edit!.id! });
+  }
   session.foretell();
 }
 
@@ -164,19 +170,22 @@ export function newCollection(under: string | null = null): void {
   usedCollection(id);
 }
 
-/** The collection that was made, filled or picked from last; it is what C puts things into. */
+/** The collection that was made, filled or picked from last. */
 let lastCollection: string | null = null;
 
 export function usedCollection(id: string): void {
   lastCollection = id;
 }
 
-/** C: puts the picked into the collection used last, or makes one of them. */
-export function collectPicked(): void {
-  const { selection, byId } = get();
-  if (lastCollection !== null && byId.get(lastCollection)?.kind === 'collection')
-    collect(lastCollection, selection, true);
-  else newCollection();
+/** Says in the sentence that the picked go into the collection used last, or into a new one. */
+export function startCollecting(): void {
+  const { byId, collections } = get();
+  const known = lastCollection !== null && byId.get(lastCollection)?.kind === 'collection';
+  startPlan({
+    kind: 'collect',
+    collection: known ? lastCollection : (collections[0]?.id ?? null),
+    member: true,
+  });
 }
 
 export function collect(collection: string, nodes: string[], member: boolean): void {

@@ -25,6 +25,13 @@ export interface Ask {
   tops(ids: string[]): string[];
 }
 
+/** The plane of a counterpart: square to an axis, through a point. */
+export interface MirrorPlane {
+  axis: 'x' | 'y' | 'z';
+  space: SpaceKind;
+  about: AboutKind;
+}
+
 /** Something that is being prepared in the sentence and made with Enter. */
 export type Plan =
   | { kind: 'under'; keep: 'world' | 'numbers'; parent: string | null; waiting: boolean }
@@ -34,10 +41,12 @@ export type Plan =
       count: number;
       steps: CopyStep[];
       across: { count: number; step: CopyStep } | null;
-      mirror: 'x' | 'y' | 'z' | null;
+      mirror: MirrorPlane | null;
       linked: boolean;
     }
   | { kind: 'add'; node: NewNode; where: AddWhere }
+  /** No collection: a new one. */
+  | { kind: 'collect'; collection: string | null; member: boolean }
   | { kind: 'remove'; children: 'with' | 'lift' }
   | {
       kind: 'rename';
@@ -84,6 +93,10 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): object[
       const at = mark !== null && state.byId.has(mark) && plan.where !== 'around' ? { at: { mark } } : {};
       return [{ do: 'add', node: plan.node, nodes: hosts, where: plan.where, ids, ...at }];
     }
+    case 'collect':
+      return plan.collection === null
+        ? [{ do: 'collection', id: idAt(0), name: 'Collection', nodes }]
+        : [{ do: 'collect', nodes, collection: plan.collection, member: plan.member }];
     case 'remove':
       return [{ do: 'remove', nodes, children: plan.children }];
     case 'rename': {
@@ -104,7 +117,7 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): object[
       const tops = ask.tops(nodes);
       const copies = (plan.count + 1) * ((plan.across?.count ?? 0) + 1) - 1;
       const by = plan.mirror
-        ? [{ do: 'mirror', axis: plan.mirror, space: { kind: 'world' }, about: { kind: 'zero' } }]
+        ? [mirrorEdit(plan.mirror, ask, state)]
         : plan.steps.map((step) => stepEdit(step, ask, state));
       return [
         {
@@ -135,6 +148,15 @@ export function madeBy(plan: Plan, ask: Ask, state: PageState = get()): string[]
   const copies = (plan.count + 1) * ((plan.across?.count ?? 0) + 1) - 1;
   // The last copies lead on; all of a hundred would only be in the way.
   return copies * tops <= 200 ? ids.slice(0, copies * tops) : ids.slice((copies - 1) * tops, copies * tops);
+}
+
+function mirrorEdit({ axis, space, about }: MirrorPlane, ask: Ask, state: PageState): object {
+  return {
+    do: 'mirror',
+    axis,
+    space: spaceOf(space, state, () => ask.viewWorld()),
+    about: aboutOf(about, state),
+  };
 }
 
 function stepEdit(step: CopyStep, ask: Ask, state: PageState): object {

@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { isRefusal } from '../../core/bridge';
 import { changePlan, usualStep } from '../../state/building';
-import type { CopyStep, PlanOf } from '../../state/plans';
+import type { CopyStep, MirrorPlane, PlanOf } from '../../state/plans';
 import { session } from '../../state/session';
-import { useStore } from '../../state/store';
+import { useStore, type AboutKind, type SpaceKind } from '../../state/store';
 import { Word } from '../Word';
 import { keepOrLeave, Picked } from './PlanWords';
 
@@ -19,12 +19,76 @@ const axes = [
   { value: 'z', word: 'Z' },
 ] as const;
 
-const spaces = [
-  { value: 'world', word: "the world's", means: '' },
-  { value: 'parent', word: "its parent's", means: '' },
-  { value: 'own', word: 'its own', means: 'of the copy before' },
-  { value: 'view', word: "the view's", means: '' },
-] as const;
+const planes = { x: 'YZ plane', y: 'XZ plane', z: 'XY plane' };
+
+/** The spaces and points that copies can go along and about, as things stand. */
+function useReferences(turning: boolean) {
+  const picked = useStore((s) => s.picked);
+  const many = useStore((s) => s.selection.length > 1);
+  const marks = useStore((s) => s.marks);
+  const spaces: { value: SpaceKind; word: string; means: string }[] = [
+    { value: 'world', word: "the world's", means: '' },
+    { value: 'parent', word: "its parent's", means: '' },
+    { value: 'own', word: 'its own', means: 'of the copy before' },
+    ...(many ? [{ value: 'lead' as const, word: "the lead's", means: 'of the copies before' }] : []),
+    { value: 'view', word: "the view's", means: '' },
+    ...(picked?.normal ? [{ value: 'surface' as const, word: "the surface's", means: 'of what was pressed' }] : []),
+    ...(turning ? [{ value: 'channels' as const, word: "its rotation channels'", means: 'about its own pivot' }] : []),
+    ...marks.map((m) => ({ value: `mark:${m.id}` as const, word: `${m.name}’s`, means: 'mark' })),
+  ];
+  const abouts: { value: AboutKind; word: string; means: string }[] = [
+    { value: 'own', word: 'its own pivot', means: '' },
+    ...(many ? [{ value: 'lead' as const, word: "the lead's pivot", means: 'of the copies before' }] : []),
+    { value: 'bounds', word: 'the middle of the bounds', means: 'of what is copied' },
+    ...(many ? [{ value: 'mean' as const, word: 'the mean of the pivots', means: 'of what is copied' }] : []),
+    { value: 'zero', word: 'world zero', means: '' },
+    ...(picked
+      ? [{ value: 'point' as const, word: picked.part ? `${picked.part}’s place` : 'the picked point', means: '' }]
+      : []),
+    ...marks.map((m) => ({ value: `mark:${m.id}` as const, word: m.name, means: 'mark' })),
+  ];
+  return { spaces, abouts };
+}
+
+/** The plane of a counterpart: whose, which, and through which point. */
+function Plane({ plane, change }: { plane: MirrorPlane; change: (plane: MirrorPlane) => void }) {
+  const { spaces, abouts } = useReferences(false);
+  return (
+    <span className="flex flex-wrap items-center gap-x-2">
+      <span>across</span>
+      <Word
+        label="Whose plane"
+        chosen={plane.space}
+        choices={() => spaces}
+        choose={(space) => change({ ...plane, space })}
+      >
+        {spaces.find((s) => s.value === plane.space)?.word ?? "the world's"}
+      </Word>
+      <Word
+        label="Mirror plane"
+        chosen={plane.axis}
+        choices={() => [
+          { value: 'x' as const, word: planes.x, means: 'left and right' },
+          { value: 'y' as const, word: planes.y, means: 'up and down' },
+          { value: 'z' as const, word: planes.z, means: 'front and back' },
+        ]}
+        choose={(axis) => change({ ...plane, axis })}
+      >
+        {planes[plane.axis]}
+      </Word>
+      <span>through</span>
+      <Word
+        label="Through which point"
+        chosen={plane.about}
+        choices={() => abouts}
+        choose={(about) => change({ ...plane, about })}
+        more={placesToPress((about) => change({ ...plane, about }))}
+      >
+        {abouts.find((a) => a.value === plane.about)?.word ?? 'world zero'}
+      </Word>
+    </span>
+  );
+}
 
 /** How many copies, what happens from one to the next, and whether they share their shape. */
 export function CopiesWords({ plan }: { plan: PlanOf<'copies'> }) {
@@ -42,23 +106,7 @@ export function CopiesWords({ plan }: { plan: PlanOf<'copies'> }) {
       {!plan.mirror && <span>{plan.count === 1 ? 'copy' : 'copies'}</span>}
       <span>of</span>
       <Picked />
-      {plan.mirror && (
-        <span className="flex items-center gap-2 whitespace-nowrap">
-          <span>across the world's</span>
-          <Word
-            label="Mirror plane"
-            chosen={plan.mirror}
-            choices={() => [
-              { value: 'x', word: 'YZ plane', means: 'left and right' },
-              { value: 'y', word: 'XZ plane', means: 'up and down' },
-              { value: 'z', word: 'XY plane', means: 'front and back' },
-            ]}
-            choose={(mirror) => changePlan({ mirror })}
-          >
-            {{ x: 'YZ plane', y: 'XZ plane', z: 'XY plane' }[plan.mirror]}
-          </Word>
-        </span>
-      )}
+      {plan.mirror && <Plane plane={plan.mirror} change={(mirror) => changePlan({ mirror })} />}
       {plan.steps.map((step, i) => (
         <Step
           key={i}
@@ -138,23 +186,7 @@ function Step(props: {
   remove: () => void;
 }) {
   const { step, change } = props;
-  const picked = useStore((s) => s.picked);
-  const many = useStore((s) => s.selection.length > 1);
-  const marks = useStore((s) => s.marks);
-  const axesOf = [
-    ...spaces,
-    ...marks.map((m) => ({ value: `mark:${m.id}` as const, word: `${m.name}’s`, means: 'mark' })),
-  ];
-  const abouts = [
-    { value: 'own' as const, word: 'its own pivot', means: '' },
-    { value: 'bounds' as const, word: 'the middle of the bounds', means: 'of what is copied' },
-    ...(many ? [{ value: 'mean' as const, word: 'the mean of the pivots', means: 'of what is copied' }] : []),
-    { value: 'zero' as const, word: 'world zero', means: '' },
-    ...(picked
-      ? [{ value: 'point' as const, word: picked.part ? `${picked.part}’s place` : 'the picked point', means: '' }]
-      : []),
-    ...marks.map((m) => ({ value: `mark:${m.id}` as const, word: m.name, means: 'mark' })),
-  ];
+  const { spaces, abouts } = useReferences(step.do === 'rotate');
   return (
     <span className="flex flex-wrap items-center gap-x-2" data-copy-step>
       <span>{props.first ? 'each next one' : 'and'}</span>
@@ -180,10 +212,10 @@ function Step(props: {
           <Word
             label="Space of the copies"
             chosen={step.space}
-            choices={() => axesOf}
+            choices={() => spaces}
             choose={(space) => change({ space })}
           >
-            {axesOf.find((s) => s.value === step.space)?.word ?? "the world's"}
+            {spaces.find((s) => s.value === step.space)?.word ?? "the world's"}
           </Word>
           <Word
             label="Axis of the copies"
@@ -203,10 +235,7 @@ function Step(props: {
             chosen={step.about}
             choices={() => abouts}
             choose={(about) => change({ about })}
-            more={[
-              { word: 'The pivot of an object that I press', act: () => pickPlace('centre', change) },
-              { word: 'A point that I press', act: () => pickPlace('point', change) },
-            ]}
+            more={placesToPress((about) => change({ about }))}
           >
             {abouts.find((a) => a.value === step.about)?.word ?? 'its own pivot'}
           </Word>
@@ -216,16 +245,22 @@ function Step(props: {
   );
 }
 
-/** A point of the scene to turn about; it stays picked for the sentence, too. */
-function pickPlace(picking: 'centre' | 'point', change: (change: Partial<CopyStep>) => void): void {
-  useStore.setState({ picking, notice: null });
-  const stop = useStore.subscribe((now) => {
-    if (now.plan?.kind !== 'copies') stop();
-    else if (now.picking === null) {
-      stop();
-      if (now.picked) change({ about: 'point' });
-    }
-  });
+/** Points of the scene that are pressed; such a point stays picked for the sentence, too. */
+function placesToPress(choose: (about: AboutKind) => void) {
+  const press = (picking: 'centre' | 'point') => () => {
+    useStore.setState({ picking, notice: null });
+    const stop = useStore.subscribe((now) => {
+      if (now.plan?.kind !== 'copies') stop();
+      else if (now.picking === null) {
+        stop();
+        if (now.picked) choose('point');
+      }
+    });
+  };
+  return [
+    { word: 'The pivot of an object that I press', act: press('centre') },
+    { word: 'A point that I press', act: press('point') },
+  ];
 }
 
 function Count({ label, value, change }: { label: string; value: number; change: (value: number) => void }) {

@@ -15,6 +15,7 @@ export function PlanWords({ plan }: { plan: Plan }) {
       {plan.kind === 'group' && <GroupWords plan={plan} />}
       {plan.kind === 'copies' && <CopiesWords plan={plan} />}
       {plan.kind === 'add' && <AddWords plan={plan} />}
+      {plan.kind === 'collect' && <CollectWords plan={plan} />}
       {plan.kind === 'remove' && <RemoveWords plan={plan} />}
       {plan.kind === 'rename' && <RenameWords plan={plan} />}
       <span className="ml-auto flex gap-1.5">
@@ -146,6 +147,39 @@ function AddWords({ plan }: { plan: PlanOf<'add'> }) {
       {many && <span>each of</span>}
       <Picked />
       {mark !== undefined && plan.where !== 'around' && <span>at the mark {middleCut(mark, 24)}</span>}
+    </>
+  );
+}
+
+function CollectWords({ plan }: { plan: PlanOf<'collect'> }) {
+  const collections = useStore((s) => s.collections);
+  const name = collections.find((c) => c.id === plan.collection)?.name ?? 'a new collection';
+  return (
+    <>
+      <span>{plan.member ? 'Put' : 'Take'}</span>
+      <Picked />
+      <Word
+        label="Into or out of"
+        chosen={plan.member ? 'in' : 'out'}
+        choices={() => [
+          { value: 'in', word: 'into', means: '' },
+          { value: 'out', word: 'out of', means: '' },
+        ]}
+        choose={(way) => changePlan({ member: way === 'in' })}
+      >
+        {plan.member ? 'into' : 'out of'}
+      </Word>
+      <Word
+        label="Which collection"
+        chosen={plan.collection ?? ''}
+        choices={() => [
+          ...collections.map((c) => ({ value: c.id, word: middleCut(c.name, 32), means: c.smart ? 'has a rule' : '' })),
+          { value: '', word: 'a new collection', means: '' },
+        ]}
+        choose={(id) => changePlan(id === '' ? { collection: null, member: true } : { collection: id })}
+      >
+        {middleCut(name, 32)}
+      </Word>
     </>
   );
 }
