@@ -54,11 +54,11 @@ export class Room {
     await expect(row).toHaveAttribute('aria-selected', 'true');
   }
 
-  /** Scrolls the tree, which holds only the rows that it shows, until a row is there. */
+  /** Scrolls the tree, which holds only the rows in sight and a dozen on either side, until a row is there. */
   private async reveal(id: string): Promise<void> {
     const row = this.page.locator(`[id="row-${id}"]`);
     const tree = this.page.getByRole('tree');
-    for (let top = 0; !(await row.isVisible()) && top < 12_000; top += 150)
+    for (let top = 0; !(await row.isVisible()) && top < 12_000; top += 600)
       await tree.evaluate((e, to) => {
         e.scrollTop = to;
         return new Promise(requestAnimationFrame);
@@ -212,6 +212,8 @@ export class Room {
 
   /** Waits until everything that was done has been stored. */
   async saved(): Promise<void> {
+    // A line of a menu acts once the menu has closed.
+    await this.page.evaluate(() => new Promise((done) => setTimeout(done, 30)));
     await expect(this.page.getByRole('banner').getByRole('status')).toHaveText(/^Saved/);
   }
 }

@@ -8,6 +8,7 @@ import { setFrames } from './frames';
 import { Ground } from './ground';
 import type { Handles } from './handles';
 import { around, markedIn } from './marking';
+import type { Marked } from './marks';
 import { Outlines } from './outlines';
 import { Pace } from './pace';
 import { inBox, underPixel, type Box, type Hit } from './picking';
@@ -478,7 +479,7 @@ export class Stage implements Picture {
     this.renderer.setScissorTest(true);
     this.render(eye);
     this.renderer.setScissorTest(false);
-    const marked = markedIn(this.pictures, this.origin, this.hurries);
+    const marked = this.marked();
     const place = { x: rect.x, y, width: rect.width, height: rect.height };
     const style = settingsOf(get().settings).marks;
     this.outlines.draw(
@@ -500,6 +501,11 @@ export class Stage implements Picture {
       this.hurries,
     );
     view.handles.update();
+  }
+
+  /** What gets an outline in the next picture. */
+  marked(): Marked[] {
+    return markedIn(this.pictures, this.origin, this.hurries);
   }
 
   /** The steps that the lattice follows: those in which something is moved. */
