@@ -30,10 +30,10 @@ internal static class EditCalls
     }
 
     private static async Task<IResult> Undo(string id, RestoreRequest request, HttpContext context, OpenScenes scenes) =>
-        Answer(context, await (await scenes.Get(id)).Undo(Person.Of(context), request.Key, request.To));
+        Answer(context, await (await scenes.Get(id)).Undo(Person.Of(context), request.Key, request.To, PageOf(context)));
 
     private static async Task<IResult> Redo(string id, RestoreRequest request, HttpContext context, OpenScenes scenes) =>
-        Answer(context, await (await scenes.Get(id)).Redo(Person.Of(context), request.Key, request.To));
+        Answer(context, await (await scenes.Get(id)).Redo(Person.Of(context), request.Key, request.To, PageOf(context)));
 
     private static async Task<IResult> Steps(string id, OpenScenes scenes) =>
         Results.Ok(await (await scenes.Get(id)).Read((_, history) =>

@@ -85,10 +85,10 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         InTurn(null, [], () => (work(_document), sentence, [], blobs), by);
 
     /// <summary>Takes back the person's own latest standing step, or all down to a step.</summary>
-    public Task<string> Undo(string by, Guid? key, long? to) => Restore("undo", by, key, to);
+    public Task<string> Undo(string by, Guid? key, long? to, string? page = null) => Restore("undo", by, key, to, page);
 
     /// <summary>Does the person's own earliest undone step again, or all up to a step.</summary>
-    public Task<string> Redo(string by, Guid? key, long? to) => Restore("redo", by, key, to);
+    public Task<string> Redo(string by, Guid? key, long? to, string? page = null) => Restore("redo", by, key, to, page);
 
     /// <summary>Gives the scene another name or unit.</summary>
     public async Task Describe(string? name, string? unit)
@@ -168,7 +168,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         }
     }
 
-    private async Task<string> Restore(string call, string by, Guid? key, long? to)
+    private async Task<string> Restore(string call, string by, Guid? key, long? to, string? page)
     {
         await _turn.WaitAsync();
         try
@@ -218,7 +218,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             await Guarded(() => store.Write(new(_document, restored, null, marks, Keyed(key, hash, json), [])));
             _history = history;
             Apply(restored);
-            await push.Stepped(Id, answer);
+            await push.Stepped(Id, answer, page);
             return json;
         }
         finally

@@ -108,6 +108,9 @@ async function json<T>(method: string, path: string, body?: object, headers?: Re
   return (response.status === 204 ? undefined : await response.json()) as T;
 }
 
+/** Names the page's connection to the hub, so that it is not told what it is answered. */
+const own = (page: string | null): Record<string, string> => (page === null ? {} : { 'Page-Connection': page });
+
 const scene = (id: string) => `/api/scenes/${encodeURIComponent(id)}`;
 
 export const api = {
@@ -117,20 +120,14 @@ export const api = {
   remove: (id: string) => json<void>('DELETE', scene(id)),
   restoreDemo: () => json<SceneAnswer>('POST', '/api/demo'),
   steps: (id: string) => json<StepEntry[]>('GET', `${scene(id)}/steps`),
-  /** @param page The page's connection to the hub, so that it is not told what it is answered. */
   editBriefly: (id: string, base: number, key: string, edits: unknown[], page: string | null) =>
-    json<BriefAnswer>(
-      'POST',
-      `${scene(id)}/edits`,
-      { base, key, edits },
-      { Prefer: 'return=minimal', ...(page === null ? {} : { 'Page-Connection': page }) },
-    ),
+    json<BriefAnswer>('POST', `${scene(id)}/edits`, { base, key, edits }, { Prefer: 'return=minimal', ...own(page) }),
   edit: (id: string, base: number, key: string, edits: unknown[]) =>
     json<StepAnswer>('POST', `${scene(id)}/edits`, { base, key, edits }),
-  undo: (id: string, base: number, key: string, to?: number) =>
-    json<StepAnswer>('POST', `${scene(id)}/undo`, { base, key, to }),
-  redo: (id: string, base: number, key: string, to?: number) =>
-    json<StepAnswer>('POST', `${scene(id)}/redo`, { base, key, to }),
+  undo: (id: string, base: number, key: string, to: number | undefined, page: string | null) =>
+    json<StepAnswer>('POST', `${scene(id)}/undo`, { base, key, to }, own(page)),
+  redo: (id: string, base: number, key: string, to: number | undefined, page: string | null) =>
+    json<StepAnswer>('POST', `${scene(id)}/redo`, { base, key, to }, own(page)),
   stepChange: (id: string, number: number) => json<StepChange[]>('GET', `${scene(id)}/steps/${number}`),
   nameStep: (id: string, number: number, name: string | null) =>
     json<void>('PATCH', `${scene(id)}/steps/${number}`, name === null ? {} : { name }),

@@ -136,8 +136,9 @@ export class Sync {
   /** @returns What is to be taken in; null where the page had computed the same. */
   private async call(job: Job): Promise<StepAnswer | null> {
     const base = this.core.revision();
-    if (job.kind !== 'edit') return api[job.kind](this.scene, base, job.key, job.to);
-    const brief = await api.editBriefly(this.scene, base, job.key, job.edits, this.hub?.connectionId ?? null);
+    const page = this.hub?.connectionId ?? null;
+    if (job.kind !== 'edit') return api[job.kind](this.scene, base, job.key, job.to, page);
+    const brief = await api.editBriefly(this.scene, base, job.key, job.edits, page);
     if (this.closed || this.core.agree(brief.revision, job.ticket, brief.digest)) {
       this.step = brief.step.number;
       this.hearFollowing();

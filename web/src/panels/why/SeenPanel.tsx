@@ -38,11 +38,11 @@ export function SeenPanel({ lead }: { lead: NodeAnswer }) {
           </li>
         )}
         {why.reasons.map((reason) => (
-          <li key={reason.text} className="flex items-center gap-2 py-0.5">
-            <span className="min-w-0 flex-1">{reason.text}</span>
+          <li key={reason.text} className="py-0.5">
+            <p className="m-0 mb-1">{reason.text}</p>
             <button
               type="button"
-              className="btn shrink-0"
+              className="btn"
               title={`Switch ${byId.get(reason.switch)?.name} on`}
               onClick={() =>
                 session.keep({ do: 'see', nodes: [reason.switch], [reason.final ? 'final' : 'working']: true })
