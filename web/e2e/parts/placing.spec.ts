@@ -9,31 +9,16 @@ import { arcFrame } from '../../src/stage/handles';
 import { movedBy } from '../../src/stage/snapping';
 import { amountAlong, template } from '../../src/state/edits';
 import { get, set, type PageState } from '../../src/state/store';
+import { row } from './made';
 
 /** What the page says and asks of the core when things are placed; without a page. */
 const view = () => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 5, 1];
-const row = (id: string, kind: OutlineRow['kind'], parent: string | null = null): OutlineRow => ({
-  id,
-  slot: 0,
-  parent,
-  kind,
-  working: true,
-  final: true,
-  locked: false,
-  drawn: 'full',
-  closed: false,
-  smart: false,
-  noted: false,
-  geometry: null,
-  shares: null,
-  color: null,
-  collections: [],
-  name: id.toUpperCase(),
-});
+const named = (id: string, kind: OutlineRow['kind'], parent: string | null = null) =>
+  row(id, parent, { kind, name: id.toUpperCase() });
 
 const fresh = { ...get() };
 test.beforeEach(() =>
-  set({ ...fresh, selection: ['a', 'b'], marks: [row('ramp', 'mark'), row('hinge', 'mark')] }, true),
+  set({ ...fresh, selection: ['a', 'b'], marks: [named('ramp', 'mark'), named('hinge', 'mark')] }, true),
 );
 
 const edit = (state: Partial<PageState>) => {

@@ -2,6 +2,7 @@ import { expect, test } from '@playwright/test';
 import type { OutlineRow } from '../../src/core/bridge';
 import { editsOf, freshIds, madeBy, type Ask, type Plan } from '../../src/state/plans';
 import { get, isLocked, isSeen, set } from '../../src/state/store';
+import { row, show } from './made';
 
 /** What plans make of what is picked, and what the page reads of what is seen; without a page. */
 const ask: Ask = {
@@ -9,25 +10,6 @@ const ask: Ask = {
   // In the made-up scene b rides on a.
   tops: (ids) => ids.filter((id) => id !== 'b' || !ids.includes('a')),
 };
-const row = (id: string, parent: string | null = null, slot = 0): OutlineRow => ({
-  id,
-  slot,
-  parent,
-  kind: 'shape',
-  working: true,
-  final: true,
-  locked: false,
-  drawn: 'full',
-  closed: false,
-  smart: false,
-  noted: false,
-  geometry: null,
-  shares: null,
-  color: null,
-  collections: [],
-  name: id,
-});
-
 const copies = (change: Partial<Extract<Plan, { kind: 'copies' }>> = {}): Plan => ({
   kind: 'copies',
   count: 3,
@@ -39,8 +21,8 @@ const copies = (change: Partial<Extract<Plan, { kind: 'copies' }>> = {}): Plan =
 });
 
 test.beforeEach(() => {
-  const rows = [row('a', null, 0), row('b', 'a', 1), row('c', null, 2)];
-  set({ rows, byId: new Map(rows.map((r) => [r.id, r])), selection: ['b', 'a', 'c'], picked: null, isolation: null });
+  show([row('a'), row('b', 'a', { slot: 1 }), row('c', null, { slot: 2 })]);
+  set({ selection: ['b', 'a', 'c'], picked: null, isolation: null });
   freshIds();
 });
 
@@ -89,7 +71,7 @@ test('a counterpart is mirrored across the plane that is chosen, and a group has
 
 test('what is added goes to each of the picked, at the mark that is the current one, and never to a mark', () => {
   const plan = (where: 'inside' | 'around'): Plan => ({ kind: 'add', node: { kind: 'group', name: 'Group' }, where });
-  const mark = { ...row('m'), kind: 'mark' as const };
+  const mark = row('m', null, { kind: 'mark' });
   set({ selection: ['b', 'a', 'c', 'm'], currentMark: 'm', byId: new Map([...get().byId, ['m', mark]]) });
   const [inside] = editsOf(plan('inside'), ask) as [{ nodes: string[]; ids: string[]; at?: object }];
   expect(inside.nodes).toEqual(['a', 'c']);
