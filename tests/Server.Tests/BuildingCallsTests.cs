@@ -43,6 +43,30 @@ public sealed class BuildingCallsTests(RunningServer server) : IDisposable
     }
 
     [Fact]
+    public async Task An_object_is_added_to_each_of_the_picked_and_is_undone_in_one_step()
+    {
+        var id = await _caller.NewScene();
+        var node = new { name = "Rig", kind = "group" };
+        var added = await _caller.Edit(id, 2, new { @do = "add", node, nodes = new[] { "a", "b" }, where = "around", ids = new[] { "over-a", "over-b" } });
+        Assert.Equal("Added Rig around each of 2 objects", (string?)added["step"]!["sentence"]);
+        var nodes = (await _caller.Get($"api/scenes/{id}"))["nodes"]!.AsArray();
+        Assert.Equal(["over-a", "a", "over-b", "b"], nodes.Select(n => (string?)n!["id"]));
+        Assert.Equal("over-b", (string?)nodes[3]!["parent"]);
+        await _caller.Post($"api/scenes/{id}/undo", new { @base = 3 });
+        Assert.Equal(["a", "b"], (await _caller.Get($"api/scenes/{id}"))["nodes"]!.AsArray().Select(n => (string?)n!["id"]));
+        foreach (var (body, refusal, status) in new (object, string, int)[]
+        {
+            (new { @do = "add", node, nodes = Array.Empty<string>(), where = "inside" }, "nothing-picked", 400),
+            (new { @do = "add", node, nodes = new[] { "a" }, where = "under" }, "not-understood", 400),
+            (new { @do = "add", node, nodes = new[] { "a" }, where = "inside", ids = new[] { "x", "y" } }, "not-understood", 400),
+            (new { @do = "add", node, nodes = new[] { "gone" }, where = "beside" }, "not-found", 404),
+        })
+        {
+            await _caller.Refused(HttpMethod.Post, $"api/scenes/{id}/edits", new { @base = 4, edits = new[] { body } }, status, refusal);
+        }
+    }
+
+    [Fact]
     public async Task A_joined_mesh_is_stored_served_and_comes_back_by_undo_and_redo()
     {
         var id = await _caller.NewScene();
