@@ -31,8 +31,11 @@ build_core() {
 }
 
 build_page() {
-  need_npm
+  # The packages come while the core is compiled.
+  need_npm &
+  local packages=$!
   build_core
+  wait "$packages" || exit 1
   changed page web src/Core src/Browser && {
     say "Building the page …"
     run_logged page npm --prefix "$root/web" run build

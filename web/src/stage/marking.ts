@@ -35,10 +35,8 @@ export function markedIn(pictures: Pictures, origin: Vector3, hurries: boolean):
   const { hovered } = usePointer.getState();
   if (hovered && !done.has(hovered.id)) add(hovered.id, 'hovered');
   for (const shadow of state.shadows) {
-    const row = state.byId.get(shadow.id);
-    if (!row) continue;
-    for (const part of pictures.partsOf(row)) {
-      const matrix = new Matrix4().fromArray(shadow.world);
+    for (const { part } of pictures.get(shadow.id)?.entries ?? []) {
+      const matrix = (matrices[marked.length] ??= new Matrix4()).fromArray(shadow.world);
       matrix.elements[12]! -= origin.x;
       matrix.elements[13]! -= origin.y;
       matrix.elements[14]! -= origin.z;

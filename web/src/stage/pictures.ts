@@ -182,18 +182,13 @@ export class Pictures {
     return this.sphere;
   }
 
-  /** The parts of a geometry that is not in the scene as it stands; for showing what was. */
-  partsOf(row: OutlineRow): DrawnPart[] {
-    if (row.kind === 'group') return [];
+  private partsOf(row: OutlineRow, look: Look | undefined): DrawnPart[] {
     if (row.kind === 'light') return [this.symbols.lamp];
     if (row.kind === 'camera') return [this.symbols.camera];
-    return this.partsLike(row, session.core.looks([row.id])[0]);
-  }
-
-  private partsLike(row: OutlineRow, look: Look | undefined): DrawnPart[] {
+    if (!look) return [];
     const made = () => session.core.geometryOf(row.id);
-    if (row.geometry === null) return look ? this.geometry(look.made, made) : [];
-    if (look?.normals) return this.geometry(`${row.geometry}|${look.made}`, made);
+    if (row.geometry === null) return this.geometry(look.made, made);
+    if (look.normals) return this.geometry(`${row.geometry}|${look.made}`, made);
     return this.geometry(row.geometry, () => session.geometry.get(row.geometry!) ?? null);
   }
 
@@ -215,8 +210,7 @@ export class Pictures {
       at: -1,
     };
     const materials = look?.materials ?? [];
-    const parts = look ? this.partsLike(row, look) : this.partsOf(row);
-    for (const part of this.drawnAs(parts, drawn.how)) {
+    for (const part of this.drawnAs(this.partsOf(row, look), drawn.how)) {
       const material = this.recoloured(materials[part.slot] ?? materials[0], drawn);
       const batch = this.batches.of(part, material, false, row.kind === 'light' || row.kind === 'camera');
       const entry = new Entry(row.id, part, material, batch);
