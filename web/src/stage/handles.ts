@@ -96,7 +96,7 @@ export class Handles {
         if (this.stage.view === this.view && !held)
           this.signs.flag(place, state.lead.node.name, locked, this.standIn !== null);
       }
-      if (this.stage.view === this.view && !held) this.signs.outOfSight(centre, state.lead.node.name);
+      if (this.stage.view === this.view && !held && !state.plan) this.signs.outOfSight(centre, state.lead.node.name);
       this.signs.others();
     }
     this.signs.draw(held?.at ?? null);
