@@ -309,7 +309,7 @@ test('a collection is made of what is picked, named, and given a rule that stays
   await room.key('c');
   await plan.getByRole('button', { name: 'Into or out of' }).click();
   await page.getByRole('menuitemradio', { name: 'out of' }).click();
-  await expect(hint(page)).toContainText('Drum goes back in sight in the working view.');
+  await expect(hint(page)).toContainText('Drum comes back in sight in the working view.');
   await plan.getByRole('button', { name: 'Make it' }).click();
   await expect(page.getByRole('button', { name: /^Ribs rule · 7/ })).toBeVisible();
   await page.getByRole('switch', { name: 'Ribs in the working view', exact: true }).click();

@@ -59,13 +59,13 @@ public sealed record Collect(IReadOnlyList<string> Nodes, string Collection, boo
         }
 
         var changed = Nodes.Distinct().Select(id => (Before: Seen.Of(scene, scene.Find(id)!).Working, After: Seen.Of(draft, draft.Get(id)).Working, Id: id)).ToList();
-        string? Said(bool before, string what)
+        string? Said(bool before, string one, string several)
         {
             var ids = changed.Where(n => n.Before == before && n.After != before).Select(n => n.Id).ToList();
-            return ids.Count == 0 ? null : $"{new Speaker(scene).Names(ids)} {(ids.Count == 1 ? "goes" : "go")} {what} in the working view.";
+            return ids.Count == 0 ? null : $"{new Speaker(scene).Names(ids)} {(ids.Count == 1 ? one : several)} in the working view.";
         }
 
-        return Said(before: true, "out of sight") ?? Said(before: false, "back in sight");
+        return Said(before: true, "goes out of sight", "go out of sight") ?? Said(before: false, "comes back in sight", "come back in sight");
     }
 
     public override string Say(Speaker say) =>

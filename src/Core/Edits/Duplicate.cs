@@ -81,11 +81,16 @@ public sealed record Duplicate(
     public override string Say(Speaker say)
     {
         var many = Copies == 1 ? "a copy" : $"{Copies} copies";
-        var steps = string.Join(", ", (By ?? []).Select(e => Lowered(e.Of(Nodes).Say(say)).Replace($" {say.Names(Nodes)}", "", StringComparison.Ordinal)));
+        var steps = string.Join(", ", (By ?? []).Select(e => Unnamed(e.Of(Nodes).Say(say), say.Names(Nodes))));
         return $"Made {many} of {say.NamesWithBranches(Nodes)}" + (Linked ? ", linked" : "") + (steps.Length == 0 ? "" : $", each next one {steps}");
     }
 
-    private static string Lowered(string sentence) => char.ToLowerInvariant(sentence[0]) + sentence[1..];
+    /// <summary>A sentence without its object, which stands right after the verb.</summary>
+    private static string Unnamed(string sentence, string names)
+    {
+        var verb = sentence.IndexOf($" {names}", StringComparison.Ordinal);
+        return char.ToLowerInvariant(sentence[0]) + sentence[1..].Remove(verb - 1, names.Length + 1);
+    }
 
     private IReadOnlyList<string>? IdsOf(int copy, int tops)
     {

@@ -72,15 +72,7 @@ public sealed unsafe class Evaluator : IDisposable
     public void Update(Change change)
     {
         ArgumentNullException.ThrowIfNull(change);
-        var placed = new List<NodeChange>(change.Nodes.Count);
-        foreach (var node in change.Nodes)
-        {
-            if ((node.After ?? node.Before) is { Kind: not NodeKind.Collection })
-            {
-                placed.Add(node);
-            }
-        }
-
+        var placed = change.Nodes.Where(n => (n.After ?? n.Before) is { Kind: not NodeKind.Collection }).ToList();
         foreach (var (id, _, after) in placed)
         {
             if (after is not null && !_slots.ContainsKey(id))

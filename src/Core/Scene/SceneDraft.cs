@@ -62,42 +62,40 @@ public sealed class SceneDraft(IScene below) : IScene
     }
 
     /// <summary>
-    /// Replaces or adds nodes that come to stand side by side in one list, in the order of their ranks and with no other
-    /// between them; each list is written once, however many they are.
+    /// Replaces or adds nodes of one list, in the order of their ranks. Each list that they leave is gone through once, and
+    /// where they come to stand side by side they sit down at once, however many they are.
     /// </summary>
     public void PutInRow(IReadOnlyList<Node> row)
     {
-        if (row.Count < 2)
+        var leaving = row.Select(n => Find(n.Id)).OfType<Node>().GroupBy(n => Lists.Of(n), n => n.Id).ToList();
+        foreach (var node in row)
         {
-            row.ToList().ForEach(Put);
+            Write(Find(node.Id), node);
+        }
+
+        foreach (var list in leaving)
+        {
+            var ids = list.ToHashSet();
+            ListToEdit(list.Key).RemoveAll(ids.Contains);
+        }
+
+        if (row.Count == 0)
+        {
             return;
         }
 
-        var leaving = new Dictionary<string, HashSet<string>>();
+        var siblings = ListToEdit(Lists.Of(row[0]));
+        var at = SeatOf(siblings, row[0]);
+        if (at == siblings.Count || Before(row[^1], Find(siblings[at])!))
+        {
+            siblings.InsertRange(at, row.Select(n => n.Id));
+            return;
+        }
+
         foreach (var node in row)
         {
-            var old = Find(node.Id);
-            if (old is not null)
-            {
-                var key = Lists.Of(old) ?? "";
-                if (!leaving.TryGetValue(key, out var ids))
-                {
-                    leaving[key] = ids = [];
-                }
-
-                ids.Add(old.Id);
-            }
-
-            Write(old, node);
+            siblings.Insert(SeatOf(siblings, node), node.Id);
         }
-
-        foreach (var (key, ids) in leaving)
-        {
-            ListToEdit(key).RemoveAll(ids.Contains);
-        }
-
-        var siblings = ListToEdit(Lists.Of(row[0]));
-        siblings.InsertRange(SeatOf(siblings, row[0]), row.Select(n => n.Id));
     }
 
     public void Remove(Node node)
@@ -255,7 +253,7 @@ public sealed class SceneDraft(IScene below) : IScene
     {
         if (!_children.TryGetValue(key ?? "", out var list))
         {
-            _children[key ?? ""] = list = [.. below.Children(key == "" ? null : key)];
+            _children[key ?? ""] = list = [.. below.Children(key)];
         }
 
         return list;

@@ -46,8 +46,16 @@ internal sealed class SceneTree
         foreach (var leaving in nodes.GroupBy(n => Lists.Of(n) ?? Top))
         {
             var list = _children[leaving.Key];
-            var ids = leaving.Select(n => n.Id).ToHashSet();
-            list.RemoveAll(seat => ids.Contains(seat.Id));
+            if (leaving.Take(2).ToList() is [var one])
+            {
+                list.RemoveAt(list.BinarySearch((one.Rank, one.Id), Seats.Instance));
+            }
+            else
+            {
+                var ids = leaving.Select(n => n.Id).ToHashSet();
+                list.RemoveAll(seat => ids.Contains(seat.Id));
+            }
+
             _ids.Remove(leaving.Key);
             if (list.Count == 0)
             {

@@ -28,7 +28,7 @@ public sealed record Looks(IReadOnlyList<Look> Distinct, IReadOnlyList<int> Of)
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(ids);
-        var known = new Dictionary<Look, int>();
+        var (known, distinct) = (new Dictionary<Look, int>(), new List<Look>());
         var of = new List<int>();
         foreach (var id in ids)
         {
@@ -41,12 +41,13 @@ public sealed record Looks(IReadOnlyList<Look> Distinct, IReadOnlyList<int> Of)
             var look = Look.Of(node);
             if (!known.TryGetValue(look, out var at))
             {
-                known[look] = at = known.Count;
+                known[look] = at = distinct.Count;
+                distinct.Add(look);
             }
 
             of.Add(at);
         }
 
-        return new([.. known.OrderBy(k => k.Value).Select(k => k.Key)], of);
+        return new(distinct, of);
     }
 }

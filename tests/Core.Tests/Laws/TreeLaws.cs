@@ -104,6 +104,28 @@ public sealed class TreeLaws
     });
 
     [Fact]
+    public void However_often_siblings_change_places_none_is_lost_or_out_of_order() => Gen.Select(Gen.Int[0, 4], Gen.Int[0, 4], Gen.Bool).Sample(
+        (from, to, two) =>
+        {
+            // After some fifty moves to one place no number is left between two neighbours, and all are numbered anew.
+            var scene = Some.Scene([.. Enumerable.Range(0, 6).Select(i => Some.Box($"n{i}", null, rank: i))]);
+            for (var i = 0; i < 150; i++)
+            {
+                var expected = scene.Children(null).ToList();
+                List<string> moved = two ? [expected[from], expected[from + 1]] : [expected[from]];
+                expected.RemoveAll(moved.Contains);
+                expected.InsertRange(Math.Min(to, expected.Count), moved);
+                var draft = new SceneDraft(scene);
+                new PutUnder(moved, null, to).ApplyTo(draft);
+                Assert.Equal(expected, draft.Children(null));
+                scene.Apply(draft.ToChange());
+                Assert.Equal(expected, scene.Children(null));
+                CheckTree(scene);
+            }
+        },
+        iter: 40);
+
+    [Fact]
     public void The_evaluator_follows_every_change_of_the_tree() => Gen.Select(Scenes, Edits.Array[20]).Sample(
         (scene, edits) =>
         {

@@ -48,7 +48,7 @@ public sealed class CollectionStories
         Assert.Null(into.Foretell(_scene));
         _scene.Keep(new Create(new() { Id = "ball", Name = "Ball", Kind = NodeKind.Shape }));
         Assert.Equal("Ball goes out of sight in the working view.", new Collect(["ball", "tower"], "scaffold").Foretell(_scene));
-        Assert.Equal("tower goes back in sight in the working view.", new Collect(["tower", "ball"], "scaffold", false).Foretell(_scene));
+        Assert.Equal("tower comes back in sight in the working view.", new Collect(["tower", "ball"], "scaffold", false).Foretell(_scene));
         Assert.Null(new Collect(["ball"], "gone").Foretell(_scene));
         Assert.Null(new Collect(["rods"], "scaffold").Foretell(_scene));
     }

@@ -66,6 +66,14 @@ public sealed class CopyStories
     }
 
     [Fact]
+    public void What_happens_from_copy_to_copy_is_said_without_the_name_whatever_it_is()
+    {
+        _scene.Keep(new Rename("desk", "m"));
+        var said = new Duplicate(["desk"], 2, [new Move([], new(1, 0, 0), new WorldSpace())]).Say(new Speaker(_scene));
+        Assert.Equal("Made 2 copies of m, each next one moved +1 m along the world's X", said);
+    }
+
+    [Fact]
     public void The_usual_step_sets_a_copy_beside_its_original()
     {
         Assert.Equal(1.2, Duplicate.UsualStep(_scene, ["desk"]), 12);
