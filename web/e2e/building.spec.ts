@@ -138,7 +138,7 @@ test('a counterpart stands across the plane of its own, and the last edit is don
   for (const [word, choice] of [
     ['Whose plane', /^its parent's/],
     ['Mirror plane', /^XY plane/],
-    ['Through which point', /^the middle of the bounds/],
+    ['Through which point', /^the middle of its bounds/],
   ] as const) {
     await plan.getByRole('button', { name: word }).click();
     await page.getByRole('menuitemradio', { name: choice }).click();

@@ -1,5 +1,4 @@
 using System.Text.Json.Serialization;
-using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Wire;
@@ -35,7 +34,7 @@ public sealed record Duplicate(
     {
         ArgumentNullException.ThrowIfNull(nodes);
         var draft = new SceneDraft(scene);
-        var bounds = nodes.Select(draft.Find).OfType<Node>().Aggregate(Bounds.Empty, (all, node) => all.With(Extents.OfBranch(draft, node, Affine.Identity)));
+        var bounds = Extents.OfBranches(draft, nodes.Select(draft.Find).OfType<Node>());
         return bounds.IsEmpty ? 1 : Math.Max(0.1, Math.Round((bounds.High.X - bounds.Low.X) * 12) / 10);
     }
 

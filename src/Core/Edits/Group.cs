@@ -72,7 +72,7 @@ public sealed record Group(IReadOnlyList<string> Nodes, string? Name = null, Gro
                 return PivotOf(draft.Get(Nodes[^1]));
         }
 
-        var bounds = movers.Aggregate(Bounds.Empty, (all, node) => all.With(Extents.OfBranch(draft, node, Affine.Identity)));
+        var bounds = Extents.OfBranches(draft, movers);
         if (bounds.IsEmpty)
         {
             // Cameras, lights and empty groups have no bounds; their pivots stand for them.

@@ -44,7 +44,7 @@ public sealed record AboutBounds : About
     {
         if (!draft.KnownCentres.TryGetValue("bounds", out var centre))
         {
-            var bounds = movers.Aggregate(Bounds.Empty, (all, node) => all.With(Extents.OfBranch(draft, node, Affine.Identity)));
+            var bounds = Extents.OfBranches(draft, movers);
             centre = bounds.IsEmpty ? new AboutMean().Centre(draft, movers, lead)!.Value : bounds.Middle;
             draft.KnownCentres["bounds"] = centre;
         }

@@ -41,6 +41,13 @@ public static class Extents
         }
     }
 
+    /// <summary>The bounds of nodes and all that rides on them, along the world's axes.</summary>
+    public static Bounds OfBranches(SceneDraft draft, IEnumerable<Node> tops)
+    {
+        ArgumentNullException.ThrowIfNull(tops);
+        return tops.Aggregate(Bounds.Empty, (all, node) => all.With(OfBranch(draft, node, Affine.Identity)));
+    }
+
     /// <summary>The bounds of a node and all that rides on it.</summary>
     /// <param name="toAxes">Leads from the world to the axes that the bounds are wanted along.</param>
     public static Bounds OfBranch(SceneDraft draft, Node top, Affine toAxes)

@@ -253,12 +253,13 @@ export interface Foreseen {
   foretold: string | null;
 }
 
-/** What is seen of a node, by the bits of its byte. */
+/** The colours of the collections, and which of them each slot has; −1: none. */
 export interface CollectionColors {
   palette: string[];
   of: number[];
 }
 
+/** What is seen of a node, by the bits of its byte. */
 export const sightBits = { working: 1, final: 2, locked: 4, drawn: 24, leftOut: 32 } as const;
 
 interface Exports {
@@ -416,12 +417,12 @@ export class Core {
     return rowsOf(this.api.OutlineOf(JSON.stringify(ids)));
   }
 
-  /** What is seen, a byte a slot; a copy. */
-  /** The colours of the collections that objects belong to, and which of them each slot has; −1: none. */
+  /** The colours of the collections that objects belong to. */
   collectionColors(): CollectionColors {
     return JSON.parse(this.api.CollectionColors()) as CollectionColors;
   }
 
+  /** What is seen, a byte a slot; a copy. */
   sight(): Uint8Array {
     const from = this.api.SightAddress();
     return this.runtime.localHeapViewU8().slice(from, from + this.api.SlotCount());
@@ -465,7 +466,6 @@ export class Core {
     return isRefusal(answer) ? answer : answer[0]!;
   }
 
-  /** How many nodes at the top a copied text holds. */
   /** The objects without those that ride on another of them. */
   tops(ids: string[]): string[] {
     return JSON.parse(this.api.Tops(JSON.stringify(ids))) as string[];
@@ -476,6 +476,7 @@ export class Core {
     return this.api.UsualStep(JSON.stringify(ids));
   }
 
+  /** How many nodes at the top a copied text holds. */
   topsOfText(text: string): { tops: number } | Refusal {
     return JSON.parse(this.api.TopsOfText(text)) as { tops: number } | Refusal;
   }

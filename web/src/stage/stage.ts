@@ -1,7 +1,7 @@
 import { Color, Matrix4, PCFShadowMap, Plane, Ray, Scene, Vector3, WebGLRenderer, type PerspectiveCamera } from 'three';
 import { sightBits, type Bounds, type DrawnAs, type NodeKind, type OutlineRow, type Vec3 } from '../core/bridge';
 import { session, type Picture } from '../state/session';
-import { get, isLocked, isSeen, set, type ViewName } from '../state/store';
+import { get, isLocked, isSeen, set, tintOf, type ViewName } from '../state/store';
 import { settingsOf } from '../state/settings';
 import { turnOf, type Eye, type Look } from './eye';
 import { setFrames } from './frames';
@@ -553,6 +553,6 @@ function sightOf(row: OutlineRow): SeenAs {
   const state = get();
   const bits = state.sight[row.slot] ?? sightBits.working;
   const faded = state.isolation?.dim === true && (bits & sightBits.leftOut) !== 0;
-  const tint = state.tints?.palette[state.tints.of[row.slot] ?? -1] ?? null;
+  const tint = tintOf(state, row);
   return { seen: isSeen(state, row), how: drawnAs[(bits & sightBits.drawn) >> 3]!, faded, tint };
 }

@@ -1,5 +1,5 @@
 import { isRefusal } from '../core/bridge';
-import { editsOf, freshIds, madeBy, type Ask, type CopyStep, type NewNode, type Plan } from './plans';
+import { editsOf, freshIds, madeBy, newCollectionOf, type Ask, type CopyStep, type NewNode, type Plan } from './plans';
 import { session } from './session';
 import { get, noFilter, set, type TreeFilter } from './store';
 
@@ -51,15 +51,14 @@ export function keepPlan(): void {
     session.say({ kind: 'info', text: 'Press the parent, on the stage or in the tree.' });
     return;
   }
-  const made = madeBy(plan, ask);
+  const made = madeBy(edits);
   const picked = plan.kind === 'remove' ? [] : made.length > 0 ? made : null;
   if (!(picked ? session.keepAndPick(edits, picked) : session.keep(...edits))) return;
   set({ plan: null, shadows: [], picking: null });
   if (plan.kind === 'collect') {
-    const [edit] = edits as { id?: string }[];
-    usedCollection(plan.collection ?? edit!.id!);
-    // A new one is named at once.
-    if (plan.collection === null) set({ renaming: edit!.id! });
+    const [edit] = edits as { id?: string; collection?: string }[];
+    usedCollection((edit!.collection ?? edit!.id)!);
+    if (edit!.id) set({ renaming: edit!.id });
   }
   session.foretell();
 }
@@ -154,20 +153,10 @@ export function filterTree(change: Partial<TreeFilter> | null): void {
 
 /** Makes a collection of what is picked, ready to be named. */
 export function newCollection(under: string | null = null): void {
-  const { selection, byId } = get();
   const id = crypto.randomUUID();
-  const nodes = selection.filter((n) => byId.get(n)?.kind !== 'mark');
-  if (
-    session.keep({
-      do: 'collection',
-      id,
-      name: 'Collection',
-      ...(under ? { under } : {}),
-      ...(nodes.length > 0 ? { nodes } : {}),
-    })
-  )
-    set({ renaming: id });
+  if (!session.keep(newCollectionOf(id, get(), under))) return;
   usedCollection(id);
+  set({ renaming: id });
 }
 
 /** The collection that was made, filled or picked from last. */

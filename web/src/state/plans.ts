@@ -95,7 +95,7 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): object[
     }
     case 'collect':
       return plan.collection === null
-        ? [{ do: 'collection', id: idAt(0), name: 'Collection', nodes }]
+        ? [newCollectionOf(idAt(0), state)]
         : [{ do: 'collect', nodes, collection: plan.collection, member: plan.member }];
     case 'remove':
       return [{ do: 'remove', nodes, children: plan.children }];
@@ -139,15 +139,26 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): object[
   }
 }
 
-/** The ids that a plan gives to what it makes, to be picked once it is kept. */
-export function madeBy(plan: Plan, ask: Ask, state: PageState = get()): string[] {
-  if (plan.kind === 'group') return [idAt(0)];
-  if (plan.kind !== 'copies' && plan.kind !== 'add') return [];
-  const tops = ask.tops(state.selection.filter((id) => state.byId.get(id)?.kind !== 'mark')).length;
-  if (plan.kind === 'add') return ids.slice(0, tops);
-  const copies = (plan.count + 1) * ((plan.across?.count ?? 0) + 1) - 1;
+/** The ids of what a plan's edits make, to be picked once they are kept. */
+export function madeBy([edit]: object[]): string[] {
+  const { do: verb, id, ids } = edit as { do: string; id?: string; ids?: string[] | string[][] };
+  if (verb === 'group') return [id!];
+  if (verb !== 'add' && verb !== 'duplicate') return [];
+  const made = ids?.flat() ?? [];
   // The last copies lead on; all of a hundred would only be in the way.
-  return copies * tops <= 200 ? ids.slice(0, copies * tops) : ids.slice((copies - 1) * tops, copies * tops);
+  return verb === 'duplicate' && made.length > 200 ? [ids!.at(-1)!].flat() : made;
+}
+
+/** The edit that makes a collection of what is picked; marks cannot belong to it. */
+export function newCollectionOf(id: string, { selection, byId }: PageState, under: string | null = null): object {
+  const nodes = selection.filter((n) => byId.get(n)?.kind !== 'mark');
+  return {
+    do: 'collection',
+    id,
+    name: 'Collection',
+    ...(under ? { under } : {}),
+    ...(nodes.length > 0 ? { nodes } : {}),
+  };
 }
 
 function mirrorEdit({ axis, space, about }: MirrorPlane, ask: Ask, state: PageState): object {

@@ -294,6 +294,11 @@ export const set = useStore.setState;
 
 export const orders: EulerOrder[] = ['XYZ', 'XZY', 'YXZ', 'YZX', 'ZXY', 'ZYX'];
 
+/** The colour of its collection, where members are to be shown in it; null: its own. */
+export function tintOf({ tints }: PageState, row: OutlineRow): string | null {
+  return tints?.palette[tints.of[row.slot] ?? -1] ?? null;
+}
+
 /** Whether a node is seen in the working view, isolation included. */
 export function isSeen({ sight, isolation }: PageState, row: OutlineRow): boolean {
   const bits = sight[row.slot] ?? sightBits.working;

@@ -1,9 +1,8 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState, type DragEvent, type MouseEvent } from 'react';
 import { session } from '../../state/session';
-import type { OutlineRow } from '../../core/bridge';
 import { takeCentre, takeParent } from '../../state/building';
-import { get, isSeen, set, useStore, type PageState } from '../../state/store';
+import { get, isSeen, set, tintOf, useStore } from '../../state/store';
 import { ridesAlong } from '../../state/tree';
 import { pick } from '../../stage/press';
 import { NameField } from '../NameField';
@@ -19,7 +18,7 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
   const renaming = useStore((s) => s.renaming === line.id);
   const seen = useStore((s) => row !== undefined && isSeen(s, row));
   const elsewhere = useStore((s) => Object.values(s.others).some((ids) => ids.includes(line.id)));
-  const colors = useStore((s) => membersColors(s, row));
+  const tint = useStore((s) => (row ? tintOf(s, row) : null));
   const [over, setOver] = useState<Where | null>(null);
   if (!row) return null;
 
@@ -104,9 +103,7 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
           )}
         </span>
       )}
-      {colors.map((color) => (
-        <Dot key={color} color={color} />
-      ))}
+      {tint !== null && <Dot color={tint} />}
       {elsewhere && (
         <span className="mx-1 h-2 w-2 shrink-0 rounded-full border-2 border-warning" title="Picked in another window" />
       )}
@@ -123,19 +120,6 @@ function Dot({ color }: { color: string }) {
     <span aria-hidden className="mr-1 inline-block h-2 w-2 shrink-0 rounded-[2px]" style={{ background: color }} />
   );
 }
-
-const none: string[] = [];
-
-/** The colours of the collections that it was put into, when the tree is asked to show them. */
-function membersColors({ settings, byId }: PageState, row: OutlineRow | undefined): string[] {
-  if (!row || row.collections.length === 0 || !settings.collectionColors) return none;
-  const key = row.collections.map((id) => byId.get(id)?.color ?? '').join();
-  let colors = known.get(key);
-  if (!colors) known.set(key, (colors = key.split(',').filter((c) => c !== '')));
-  return colors;
-}
-
-const known = new Map<string, string[]>();
 
 function press(e: MouseEvent, id: string): void {
   const { selection, keepSelection, adding } = get();

@@ -5,6 +5,7 @@ import type { CopyStep, MirrorPlane, PlanOf } from '../../state/plans';
 import { session } from '../../state/session';
 import { useStore, type AboutKind, type SpaceKind } from '../../state/store';
 import { Word } from '../Word';
+import { aboutsFor, spacesFor } from '../words';
 import { keepOrLeave, Picked } from './PlanWords';
 
 const verbs = [
@@ -21,33 +22,30 @@ const axes = [
 
 const planes = { x: 'YZ plane', y: 'XZ plane', z: 'XY plane' };
 
-/** The spaces and points that copies can go along and about, as things stand. */
+/** What the words for spaces and points mean from copy to copy, where it is not plain. */
+const ofCopies: Partial<Record<SpaceKind | AboutKind, string>> = {
+  own: 'of the copy before',
+  lead: 'of the copies before',
+  bounds: 'of what is copied',
+  mean: 'of what is copied',
+};
+
+/** The spaces and points that copies can go along and about: those of the sentence, as far as they mean something here. */
 function useReferences(turning: boolean) {
   const picked = useStore((s) => s.picked);
   const many = useStore((s) => s.selection.length > 1);
   const marks = useStore((s) => s.marks);
-  const spaces: { value: SpaceKind; word: string; means: string }[] = [
-    { value: 'world', word: "the world's", means: '' },
-    { value: 'parent', word: "its parent's", means: '' },
-    { value: 'own', word: 'its own', means: 'of the copy before' },
-    ...(many ? [{ value: 'lead' as const, word: "the lead's", means: 'of the copies before' }] : []),
-    { value: 'view', word: "the view's", means: '' },
-    ...(picked?.normal ? [{ value: 'surface' as const, word: "the surface's", means: 'of what was pressed' }] : []),
-    ...(turning ? [{ value: 'channels' as const, word: "its rotation channels'", means: 'about its own pivot' }] : []),
-    ...marks.map((m) => ({ value: `mark:${m.id}` as const, word: `${m.name}’s`, means: 'mark' })),
-  ];
-  const abouts: { value: AboutKind; word: string; means: string }[] = [
-    { value: 'own', word: 'its own pivot', means: '' },
-    ...(many ? [{ value: 'lead' as const, word: "the lead's pivot", means: 'of the copies before' }] : []),
-    { value: 'bounds', word: 'the middle of the bounds', means: 'of what is copied' },
-    ...(many ? [{ value: 'mean' as const, word: 'the mean of the pivots', means: 'of what is copied' }] : []),
-    { value: 'zero', word: 'world zero', means: '' },
-    ...(picked
-      ? [{ value: 'point' as const, word: picked.part ? `${picked.part}’s place` : 'the picked point', means: '' }]
-      : []),
-    ...marks.map((m) => ({ value: `mark:${m.id}` as const, word: m.name, means: 'mark' })),
-  ];
-  return { spaces, abouts };
+  const usable = (kind: SpaceKind | AboutKind) =>
+    ({ lead: many, mean: many, surface: picked?.normal != null, point: picked !== null })[kind as string] ?? true;
+  const choices = <K extends SpaceKind | AboutKind>(words: { kind: K; one: string; many: string; means: string }[]) =>
+    words
+      .filter(({ kind }) => usable(kind))
+      .map(({ kind, one, many: several, means }) => ({
+        value: kind,
+        word: kind === 'point' && picked?.part ? `${picked.part}’s place` : many ? several : one,
+        means: ofCopies[kind] ?? means,
+      }));
+  return { spaces: choices(spacesFor(turning ? 'rotate' : 'move', { marks })), abouts: choices(aboutsFor({ marks })) };
 }
 
 /** The plane of a counterpart: whose, which, and through which point. */
@@ -237,7 +235,7 @@ function Step(props: {
             choose={(about) => change({ about })}
             more={placesToPress((about) => change({ about }))}
           >
-            {abouts.find((a) => a.value === step.about)?.word ?? 'its own pivot'}
+            {abouts.find((a) => a.value === step.about)?.word ?? 'its pivot'}
           </Word>
         </>
       )}
