@@ -169,6 +169,62 @@ public sealed class BuildingLaws
         iter: 200);
 
     [Fact]
+    public void The_colour_of_a_node_is_that_of_the_nearest_member_above_it() => Gen.Select(Scenes, Edits.Array[15]).Sample(
+        (scene, edits) =>
+        {
+            using var evaluator = new Evaluator(scene);
+            var sight = new Sight(scene, evaluator);
+            foreach (var edit in edits.Prepend(new SetLabel(["set"], Color: "#336699")).Append(new SetLabel(["sub"], Color: "#993366")))
+            {
+                try
+                {
+                    var change = scene.Keep(edit);
+                    evaluator.Update(change);
+                    sight.Update(change);
+                }
+                catch (Refusal)
+                {
+                }
+
+                var (palette, of) = sight.Colors();
+                Assert.Equal(palette.Distinct(), palette);
+                foreach (var node in scene.Branch(null))
+                {
+                    var said = of[evaluator.SlotOf(node.Id)] is >= 0 and var at ? palette[at] : null;
+                    Assert.Equal(ColorOf(scene, node), said);
+                }
+            }
+        },
+        iter: 150);
+
+    private static string? ColorOf(SceneDocument scene, Node node) => scene.Ancestors(node).Prepend(node)
+        .Select(carrier => Membership.Of(scene, carrier)
+            .Select(c => scene.Ancestors(c).Prepend(c).Select(around => around.Label.Color).FirstOrDefault(color => color is not null))
+            .FirstOrDefault(color => color is not null))
+        .FirstOrDefault(color => color is not null);
+
+    [Theory]
+    [InlineData(0, 2, 4)]
+    [InlineData(5)]
+    [InlineData(4, 3, 2, 1, 0)]
+    [InlineData(1, 5, 3)]
+    public void A_document_that_lost_and_gained_many_has_the_order_of_one_made_anew(params int[] moved)
+    {
+        var scene = Some.Scene([.. Enumerable.Range(0, 6).Select(i => Some.Box($"n{i}", null, rank: i)), Some.Box("host", null, rank: 9)]);
+        var ids = moved.Select(i => $"n{i}").ToArray();
+        var change = scene.Keep(new PutUnder(ids, "host", Keep: Keep.Numbers));
+        Assert.Equal(ids, scene.Children("host"));
+        Assert.Equal([.. Enumerable.Range(0, 6).Except(moved).Select(i => $"n{i}"), "host"], scene.Children(null));
+        scene.Apply(change.Reversed());
+        Assert.Equal([.. Enumerable.Range(0, 6).Select(i => $"n{i}"), "host"], scene.Children(null));
+        Assert.Empty(scene.Children("host"));
+
+        scene.Keep(new Remove(ids));
+        Assert.Equal([.. Enumerable.Range(0, 6).Except(moved).Select(i => $"n{i}"), "host"], scene.Children(null));
+        Assert.Equal(7 - moved.Length, scene.Count);
+    }
+
+    [Fact]
     public void Isolation_leaves_out_all_but_the_chosen() => Gen.Select(Scenes, Some.Of(Ids), Gen.Bool).Sample((scene, id, withBranch) =>
     {
         using var evaluator = new Evaluator(scene);
