@@ -67,10 +67,7 @@ internal sealed record ForeseenAnswer(GhostAnswer[] Ghosts, string? Foretold);
 /// <summary>A copy that would be made; from where, unless it rides on another one.</summary>
 internal sealed record GhostAnswer(string Id, double[] World, double[]? From, double[] To);
 
-[JsonSourceGenerationOptions(
-    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
-    AllowOutOfOrderMetadataProperties = true,
-    Converters = [typeof(Vec3Converter), typeof(AffineConverter), typeof(ShapeConverter)])]
+[JsonSourceGenerationOptions(GenerationMode = JsonSourceGenerationMode.Metadata)]
 [JsonSerializable(typeof(RefusalAnswer))]
 [JsonSerializable(typeof(KeptAnswer))]
 [JsonSerializable(typeof(HeardAnswer))]

@@ -1,6 +1,5 @@
 using System.Runtime.InteropServices.JavaScript;
 using System.Text.Json;
-using System.Text.Json.Serialization.Metadata;
 using CalmPivot.Core;
 using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Edits;
@@ -21,6 +20,7 @@ namespace CalmPivot.Browser;
 public static unsafe partial class Bridge
 {
     private static readonly PageGeometries Geometries = new();
+    private static readonly JsonSerializerOptions Json = WireJson.With(BridgeJson.Default);
     private static Replica? _replica;
 
     private static Replica Replica => _replica ?? throw new InvalidOperationException("No scene is open.");
@@ -64,7 +64,7 @@ public static unsafe partial class Bridge
     public static string CollectionColors()
     {
         var (palette, of) = Replica.Sight.Colors();
-        return Write(new ColorsAnswer(palette, of), BridgeJson.Default.ColorsAnswer);
+        return Write(new ColorsAnswer(palette, of));
     }
 
     /// <summary>Computes every world matrix anew; for measuring.</summary>
@@ -91,15 +91,14 @@ public static unsafe partial class Bridge
                 world.Point(node.Placement.Pivot).ToArray(),
                 bounds is { IsEmpty: false } b ? new(b.Low.ToArray(), b.High.ToArray()) : null,
                 Euler.FromLiningUp(node.Placement.Rotation, node.Placement.Order),
-                node.Placement.IsSheared ? Reading.UnevenAbove(node, scene)?.Name : null),
-            BridgeJson.Default.NodeAnswer);
+                node.Placement.IsSheared ? Reading.UnevenAbove(node, scene)?.Name : null));
     }
 
     /// <summary>Where the pivots of nodes stand in the world, three numbers each; NaN where a node is gone.</summary>
     [JSExport]
     public static double[] PivotsOf(string ids)
     {
-        var wanted = CoreJson.Read(ids, CoreJson.Default.StringArray);
+        var wanted = Read<string[]>(ids);
         var pivots = new double[3 * wanted.Length];
         for (var i = 0; i < wanted.Length; i++)
         {
@@ -114,12 +113,12 @@ public static unsafe partial class Bridge
     /// <summary>A node as stored, as JSON; nothing where it is not.</summary>
     [JSExport]
     public static string Stored(string id) =>
-        Replica.Scene.Find(id) is { } node ? JsonSerializer.Serialize(NodeData.From(node), CoreJson.Default.NodeData) : "";
+        Replica.Scene.Find(id) is { } node ? Write(NodeData.From(node)) : "";
 
     /// <summary>What nodes look like, for building their pictures.</summary>
     [JSExport]
     public static string LooksOf(string ids) =>
-        Write(Looks.From(Replica.Scene, CoreJson.Read(ids, CoreJson.Default.StringArray)), BridgeJson.Default.Looks);
+        Write(Looks.From(Replica.Scene, Read<string[]>(ids)));
 
     /// <summary>The triangles of a node, with the normals it is shown with, in the stored binary form.</summary>
     [JSExport]
@@ -147,8 +146,7 @@ public static unsafe partial class Bridge
         var world = Replica.Evaluator.WorldOf(id);
         var view = new Affine(world.Linear.RotationPart(), world.Offset);
         return Write(
-            new CameraAnswer(view.ToArray(), new(camera.Projection, camera.Fov, camera.Height, camera.Aspect ?? Camera.UsualAspect)),
-            BridgeJson.Default.CameraAnswer);
+            new CameraAnswer(view.ToArray(), new(camera.Projection, camera.Fov, camera.Height, camera.Aspect ?? Camera.UsualAspect)));
     }
 
     /// <summary>Where nodes stood as a step had them, beside where they stand now.</summary>
@@ -156,10 +154,9 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string Shadows(string nodes)
     {
-        var then = CoreJson.Read(nodes, CoreJson.Default.NodeDataArray).Select(n => n.ToNode());
-        return Write(
-            [.. Shadow.Of(Replica.Scene, then).Select(s => new ShadowAnswer(s.Id, s.World.ToArray(), s.Then.ToArray(), s.Now.ToArray()))],
-            BridgeJson.Default.ShadowAnswerArray);
+        var then = Read<NodeData[]>(nodes).Select(n => n.ToNode());
+        return Write<ShadowAnswer[]>(
+            [.. Shadow.Of(Replica.Scene, then).Select(s => new ShadowAnswer(s.Id, s.World.ToArray(), s.Then.ToArray(), s.Now.ToArray()))]);
     }
 
     /// <summary>The bounds in the world of nodes with all that rides on them: low and high, or nothing; for framing.</summary>
@@ -168,7 +165,7 @@ public static unsafe partial class Bridge
     {
         var draft = new SceneDraft(Replica.Scene);
         var bounds = Bounds.Empty;
-        foreach (var id in CoreJson.Read(ids, CoreJson.Default.StringArray))
+        foreach (var id in Read<string[]>(ids))
         {
             if (draft.Find(id) is { Kind: not NodeKind.Collection } node)
             {
@@ -187,12 +184,11 @@ public static unsafe partial class Bridge
     /// <summary>Position, rotation, scale and size that nodes have in common, as stored or in the world; while an edit is tried, the tried ones.</summary>
     [JSExport]
     public static string ChannelsOf(string ids, bool world, bool size) => Write(
-        CommonChannels.Of(TriedDraft ?? new SceneDraft(Replica.Scene), CoreJson.Read(ids, CoreJson.Default.StringArray), world, size),
-        BridgeJson.Default.CommonChannels);
+        CommonChannels.Of(TriedDraft ?? new SceneDraft(Replica.Scene), Read<string[]>(ids), world, size));
 
     /// <summary>Nodes whose pivot lies outside their bounds.</summary>
     [JSExport]
-    public static string StrayPivots() => Write([.. PivotCheck.Of(Replica.Scene)], BridgeJson.Default.StrayPivotArray);
+    public static string StrayPivots() => Write<StrayPivot[]>([.. PivotCheck.Of(Replica.Scene)]);
 
     /// <summary>A node's placement, or one channel of it, as text for the clipboard.</summary>
     /// <param name="channel">position, rotation or scale; empty: all.</param>
@@ -203,9 +199,8 @@ public static unsafe partial class Bridge
 
     /// <summary>The edits that give nodes a placement from a pasted text.</summary>
     [JSExport]
-    public static string PlacementFromText(string text, string ids, string bare) => Answer(() => Write(
-        [.. PlacementText.Read(text, CoreJson.Read(ids, CoreJson.Default.StringArray), bare.Length == 0 ? ChannelName.Position : Enum.Parse<ChannelName>(bare, ignoreCase: true))],
-        CoreJson.Default.EditArray));
+    public static string PlacementFromText(string text, string ids, string bare) => Answer(() => Write<Edit[]>(
+        [.. PlacementText.Read(text, Read<string[]>(ids), bare.Length == 0 ? ChannelName.Position : Enum.Parse<ChannelName>(bare, ignoreCase: true))]));
 
     /// <summary>What of a surface was pressed, with its upright: a vertex or an edge within reach, else the face.</summary>
     /// <param name="corners">Triangles near the pointer in the node's own frame, nine numbers each; the pressed one first.</param>
@@ -215,7 +210,7 @@ public static unsafe partial class Bridge
     {
         var world = Replica.Scene.Find(id) is null ? Affine.Identity : Replica.Evaluator.WorldOf(id);
         var (part, upright, point) = Faces.Pressed(world, corners, new(at[0], at[1], at[2]), reach);
-        return Write(new SurfaceAnswer(part.ToString().ToLowerInvariant(), upright.ToArray(), point.ToArray()), BridgeJson.Default.SurfaceAnswer);
+        return Write(new SurfaceAnswer(part.ToString().ToLowerInvariant(), upright.ToArray(), point.ToArray()));
     }
 
     /// <summary>The mean upright of several faces by their areas; zeros where they point against each other.</summary>
@@ -223,7 +218,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static double[] MeanUpright(string ids, double[] faces)
     {
-        var nodes = CoreJson.Read(ids, CoreJson.Default.StringArray);
+        var nodes = Read<string[]>(ids);
         Vec3 At(int i) => new(faces[i], faces[i + 1], faces[i + 2]);
         return Faces.Mean(nodes.Select((id, i) => (Replica.Evaluator.WorldOf(id), At(9 * i), At(9 * i + 3), At(9 * i + 6)))).ToArray();
     }
@@ -233,7 +228,7 @@ public static unsafe partial class Bridge
     public static string KeepEdits(string edits) => Answer(() =>
     {
         PutBack();
-        return Keep(CoreJson.Read(edits, CoreJson.Default.EditArray), told: false);
+        return Keep(Read<Edit[]>(edits), told: false);
     });
 
     /// <summary>Takes in what the server says of a step.</summary>
@@ -241,9 +236,9 @@ public static unsafe partial class Bridge
     public static string Hear(string step)
     {
         PutBack();
-        var heard = JsonSerializer.Deserialize(step, BridgeJson.Default.HeardStep)!;
+        var heard = Read<HeardStep>(step);
         var stale = Replica.Hear(heard.Revision, [.. heard.Changed.Select(n => n.ToNode())], heard.Removed, heard.Ticket, out var dropped);
-        return Write(new HeardAnswer(stale, [.. dropped.Select(AnswerOf)]), BridgeJson.Default.HeardAnswer);
+        return Write(new HeardAnswer(stale, [.. dropped.Select(AnswerOf)]));
     }
 
     /// <summary>Takes in an own step by its digest alone; false: it is to be heard in full.</summary>
@@ -256,7 +251,7 @@ public static unsafe partial class Bridge
     {
         PutBack();
         var stale = Replica.Drop((long)ticket, out var dropped);
-        return Write(new HeardAnswer(stale, [.. dropped.Select(AnswerOf)]), BridgeJson.Default.HeardAnswer);
+        return Write(new HeardAnswer(stale, [.. dropped.Select(AnswerOf)]));
     }
 
     [JSExport]
@@ -274,7 +269,7 @@ public static unsafe partial class Bridge
         var kind = Enum.Parse<Quantity>(quantity, ignoreCase: true);
         var unit = Replica.Scene.Unit;
         var value = field ? AmountParser.Field(text, kind, unit).ApplyTo(present) : AmountParser.Sentence(text, kind, unit);
-        return $"{{\"value\":{JsonSerializer.Serialize(value, CoreJson.Default.Double)}}}";
+        return $"{{\"value\":{Write(value)}}}";
     });
 
     /// <summary>One of the 27 points of the bounds, in words.</summary>
@@ -284,10 +279,9 @@ public static unsafe partial class Bridge
     private static string Keep(Edit[] edits, bool told)
     {
         var (pending, stale) = Replica.Keep(edits);
-        JsonElement? sent = told ? JsonSerializer.SerializeToElement(edits, CoreJson.Default.EditArray) : null;
+        JsonElement? sent = told ? JsonSerializer.SerializeToElement(edits, Json.Of<Edit[]>()) : null;
         return Write(
-            new KeptAnswer(pending.Ticket, pending.Sentence, sent, pending.Change.IsEmpty, stale),
-            BridgeJson.Default.KeptAnswer);
+            new KeptAnswer(pending.Ticket, pending.Sentence, sent, pending.Change.IsEmpty, stale));
     }
 
     private static string Answer(Func<string> act)
@@ -298,11 +292,13 @@ public static unsafe partial class Bridge
         }
         catch (Refusal refusal)
         {
-            return Write(AnswerOf(refusal), BridgeJson.Default.RefusalAnswer);
+            return Write(AnswerOf(refusal));
         }
     }
 
     private static RefusalAnswer AnswerOf(Refusal refusal) => new(refusal.Word, refusal.Message);
 
-    private static string Write<T>(T value, JsonTypeInfo<T> type) => JsonSerializer.Serialize(value, type);
+    private static T Read<T>(string text) => WireJson.Read<T>(text, Json);
+
+    private static string Write<T>(T value) => WireJson.Write(value, Json);
 }

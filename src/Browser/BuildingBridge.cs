@@ -25,12 +25,12 @@ public static unsafe partial class Bridge
     /// <summary>Some lines of the tree, where these nodes still are.</summary>
     [JSExport]
     public static string OutlineOf(string ids) =>
-        Lines(CoreJson.Read(ids, CoreJson.Default.StringArray).Select(Replica.Scene.Find).OfType<Node>());
+        Lines(Read<string[]>(ids).Select(Replica.Scene.Find).OfType<Node>());
 
     /// <summary>Shows only some nodes for now; none: all.</summary>
     [JSExport]
     public static void Isolate(string ids, bool withBranch) =>
-        Replica.Sight.Isolate(CoreJson.Read(ids, CoreJson.Default.StringArray), withBranch);
+        Replica.Sight.Isolate(Read<string[]>(ids), withBranch);
 
     /// <summary>Why a node is hidden, link by link, and the collections that it is in.</summary>
     [JSExport]
@@ -48,8 +48,7 @@ public static unsafe partial class Bridge
                 seen.Working,
                 seen.Final,
                 seen.Reasons,
-                [.. Membership.Of(scene, node).Select(c => new MembershipAnswer(c.Id, !node.Collections.Contains(c.Id)))]),
-            BridgeJson.Default.SeenAnswer);
+                [.. Membership.Of(scene, node).Select(c => new MembershipAnswer(c.Id, !node.Collections.Contains(c.Id)))]));
     }
 
     /// <summary>The members of a collection with those of the collections in it, in the order of the tree.</summary>
@@ -57,9 +56,8 @@ public static unsafe partial class Bridge
     public static string MembersOf(string id, bool withInner)
     {
         var scene = Replica.Scene;
-        return Write(
-            [.. scene.Find(id) is { Kind: NodeKind.Collection } collection ? Membership.MembersOf(scene, collection, withInner).Select(n => n.Id) : []],
-            BridgeJson.Default.StringArray);
+        return Write<string[]>(
+            [.. scene.Find(id) is { Kind: NodeKind.Collection } collection ? Membership.MembersOf(scene, collection, withInner).Select(n => n.Id) : []]);
     }
 
     /// <summary>A rule in words: "shapes named “Rod*”".</summary>
@@ -70,20 +68,19 @@ public static unsafe partial class Bridge
     /// <summary>The nodes that share a node's shape, itself included.</summary>
     [JSExport]
     public static string LinkedWith(string id) =>
-        Write([.. Replica.Scene.Find(id) is { } node ? Linked.With(Replica.Scene, node).Select(n => n.Id) : []], BridgeJson.Default.StringArray);
+        Write<string[]>([.. Replica.Scene.Find(id) is { } node ? Linked.With(Replica.Scene, node).Select(n => n.Id) : []]);
 
     /// <summary>What edits would do before they are made: the copies they would add, and what they would do besides.</summary>
     [JSExport]
     public static string Foresee(string edits) => Answer(() =>
     {
-        var read = CoreJson.Read(edits, CoreJson.Default.EditArray);
+        var read = Read<Edit[]>(edits);
         var draft = Batch.Draft(Replica.Scene, read);
         var foretold = string.Join(" ", read.Select(e => e.Foretell(Replica.Scene)).OfType<string>());
         return Write(
             new ForeseenAnswer(
                 [.. Ghost.Of(Replica.Scene, draft).Select(g => new GhostAnswer(g.LooksLike, g.World.ToArray(), g.From?.ToArray(), g.Pivot.ToArray()))],
-                foretold.Length == 0 ? null : foretold),
-            BridgeJson.Default.ForeseenAnswer);
+                foretold.Length == 0 ? null : foretold));
     });
 
     /// <summary>The nodes without those that ride on another of them.</summary>
@@ -91,25 +88,23 @@ public static unsafe partial class Bridge
     public static string Tops(string ids)
     {
         var draft = new SceneDraft(Replica.Scene);
-        var present = CoreJson.Read(ids, CoreJson.Default.StringArray).Where(id => draft.Find(id) is not null).ToList();
-        return Write([.. present.Count == 0 ? [] : Targets.Tops(draft, present).Select(n => n.Id)], BridgeJson.Default.StringArray);
+        var present = Read<string[]>(ids).Where(id => draft.Find(id) is not null).ToList();
+        return Write<string[]>([.. present.Count == 0 ? [] : Targets.Tops(draft, present).Select(n => n.Id)]);
     }
 
     /// <summary>A length that sets a copy beside its original.</summary>
     [JSExport]
-    public static double UsualStep(string ids) => Duplicate.UsualStep(Replica.Scene, CoreJson.Read(ids, CoreJson.Default.StringArray));
+    public static double UsualStep(string ids) => Duplicate.UsualStep(Replica.Scene, Read<string[]>(ids));
 
     /// <summary>The first of the new names that a renaming of many would give.</summary>
     [JSExport]
-    public static string NamesAfter(string edit, int most) => Answer(() => Write(
-        [.. ((RenameMany)CoreJson.Read(edit, CoreJson.Default.Edit)).NamesIn(new SceneDraft(Replica.Scene)).Take(most).Select(n => n.Name)],
-        BridgeJson.Default.StringArray));
+    public static string NamesAfter(string edit, int most) => Answer(() => Write<string[]>(
+        [.. ((RenameMany)Read<Edit>(edit)).NamesIn(new SceneDraft(Replica.Scene)).Take(most).Select(n => n.Name)]));
 
     /// <summary>Nodes with all that rides on them, as text for the clipboard.</summary>
     [JSExport]
-    public static string CopyAsText(string ids) => Answer(() => Write(
-        [SceneText.Write(new SceneDraft(Replica.Scene), CoreJson.Read(ids, CoreJson.Default.StringArray))],
-        BridgeJson.Default.StringArray));
+    public static string CopyAsText(string ids) => Answer(() => Write<string[]>(
+        [SceneText.Write(new SceneDraft(Replica.Scene), Read<string[]>(ids))]));
 
     /// <summary>How many nodes at the top a copied text holds; refused where it holds something else.</summary>
     [JSExport]

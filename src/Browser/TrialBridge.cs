@@ -23,7 +23,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string Frame(string edit, string space, bool foretell) => Answer(() =>
     {
-        var template = CoreJson.Read(edit, CoreJson.Default.Edit);
+        var template = Read<Edit>(edit);
         var (centre, axes) = Trial.FrameOf(Replica.Scene, template, ReadSpace(space));
         string? warning = null;
         try
@@ -36,8 +36,7 @@ public static unsafe partial class Bridge
         }
 
         return Write(
-            new FrameAnswer(centre.ToArray(), [.. axes.X.ToArray(), .. axes.Y.ToArray(), .. axes.Z.ToArray()], warning),
-            BridgeJson.Default.FrameAnswer);
+            new FrameAnswer(centre.ToArray(), [.. axes.X.ToArray(), .. axes.Y.ToArray(), .. axes.Z.ToArray()], warning));
     });
 
     /// <summary>Begins to try an edit with amounts.</summary>
@@ -45,7 +44,7 @@ public static unsafe partial class Bridge
     public static string Begin(string edit, string space) => Answer(() =>
     {
         PutBack();
-        _trial = new Trial(Replica.Scene, Replica.Evaluator, CoreJson.Read(edit, CoreJson.Default.Edit), ReadSpace(space));
+        _trial = new Trial(Replica.Scene, Replica.Evaluator, Read<Edit>(edit), ReadSpace(space));
         return "{}";
     });
 
@@ -106,10 +105,9 @@ public static unsafe partial class Bridge
         var unit = Core.Words.Unit.Of(Replica.Scene.Unit);
         var size = drawn.Size;
         double[] said = drawn.HasHeight && rising ? [size.X, size.Z, size.Y] : [size.X, size.Z];
-        var edit = drawn.IsThere ? JsonSerializer.SerializeToElement<Edit>(drawn.ToEdit(id, name), CoreJson.Default.Edit) : (JsonElement?)null;
+        var edit = drawn.IsThere ? JsonSerializer.SerializeToElement(drawn.ToEdit(id, name), Json.Of<Edit>()) : (JsonElement?)null;
         return Write(
-            new DrawnAnswer([.. drawn.Corners().SelectMany(c => c.ToArray())], string.Join(" × ", said.Select(unit.Say)), drawn.HasHeight, edit),
-            BridgeJson.Default.DrawnAnswer);
+            new DrawnAnswer([.. drawn.Corners().SelectMany(c => c.ToArray())], string.Join(" × ", said.Select(unit.Say)), drawn.HasHeight, edit));
     });
 
     /// <summary>Tries edits as they are, without an amount that changes; only the evaluator shows them.</summary>
@@ -118,7 +116,7 @@ public static unsafe partial class Bridge
     {
         _trial?.PutBack();
         _trial = null;
-        var draft = Batch.Draft(Replica.Scene, CoreJson.Read(edits, CoreJson.Default.EditArray));
+        var draft = Batch.Draft(Replica.Scene, Read<Edit[]>(edits));
         _tried ??= new Preview(Replica.Scene, Replica.Evaluator);
         _tried.Show(draft);
         _triedDraft = draft;
@@ -140,7 +138,7 @@ public static unsafe partial class Bridge
     public static string KeepTrialAsCopy(string ids) => Answer(() =>
     {
         var trial = _trial ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
-        var edits = trial.AsCopy(CoreJson.Read(ids, CoreJson.Default.StringArray));
+        var edits = trial.AsCopy(Read<string[]>(ids));
         PutBack();
         return Keep([.. edits], told: true);
     });
@@ -160,7 +158,7 @@ public static unsafe partial class Bridge
     {
         if (_trial is not { } trial)
         {
-            return Write(new TrialAnswer(Reading.None, [0, 0, 0], null, null, null), BridgeJson.Default.TrialAnswer);
+            return Write(new TrialAnswer(Reading.None, [0, 0, 0], null, null, null));
         }
 
         RefusalAnswer? refused = null;
@@ -173,7 +171,7 @@ public static unsafe partial class Bridge
             refused = AnswerOf(refusal);
         }
 
-        return Write(new TrialAnswer(trial.Reading, trial.Amount.ToArray(), refused, LeadOf(trial), CaughtOf(trial)), BridgeJson.Default.TrialAnswer);
+        return Write(new TrialAnswer(trial.Reading, trial.Amount.ToArray(), refused, LeadOf(trial), CaughtOf(trial)));
     }
 
     private static SceneDraft? TriedDraft => _trial?.Draft ?? _triedDraft;
@@ -199,7 +197,7 @@ public static unsafe partial class Bridge
     /// <summary>Small things as JSON, the many numbers in bulk.</summary>
     private static SnapRequest SnapOf(string snap, double[] triangles, int[] counts)
     {
-        var request = JsonSerializer.Deserialize(snap, BridgeJson.Default.SnapRequest)!;
+        var request = Read<SnapRequest>(snap);
         var near = new List<SnapNear>(counts.Length);
         for (int i = 0, at = 0; i < counts.Length; at += counts[i++])
         {
@@ -209,7 +207,7 @@ public static unsafe partial class Bridge
         return request with { Near = near };
     }
 
-    private static Space ReadSpace(string space) => CoreJson.Read(space, CoreJson.Default.Space);
+    private static Space ReadSpace(string space) => Read<Space>(space);
 
     private static Ray RayOf(double[] ray) => new(new(ray[0], ray[1], ray[2]), new(ray[3], ray[4], ray[5]));
 }

@@ -160,7 +160,7 @@ public static class GltfReader
 
         private Placement PlacementOf(Gltf.Node source, Affine parentWorld, Affine local, string name)
         {
-            if (Extras(source)?["placement"] is { } kept && Deserialize(kept.ToJsonString(), CoreJson.Default.PlacementPatch) is { } patch)
+            if (Extras(source)?["placement"] is { } kept && OwnForm<Core.Edits.PlacementPatch>(kept) is { } patch)
             {
                 var own = patch.ApplyTo(Placement.Default);
                 var there = parentWorld * local;
@@ -247,7 +247,7 @@ public static class GltfReader
         {
             try
             {
-                var patch = Deserialize(json.ToJsonString(), CoreJson.Default.ShapePatch);
+                var patch = OwnForm<Core.Shapes.ShapePatch>(json);
                 return patch?.Type is { } type ? Core.Shapes.Shape.Default(type).With(patch) : null;
             }
             catch (Refusal)
@@ -258,21 +258,21 @@ public static class GltfReader
 
         private static Core.Shapes.Normals? NormalsOf(Gltf.Node source) =>
             Extras(source)?["normals"] is { } kept
-            && Deserialize(kept.ToJsonString(), CoreJson.Default.Normals) is { Angle: >= 0 and <= 180 } normals
+            && OwnForm<Core.Shapes.Normals>(kept) is { Angle: >= 0 and <= 180 } normals
             && Enum.IsDefined(normals.How)
                 ? normals
                 : null;
 
-        private static T? Deserialize<T>(string json, System.Text.Json.Serialization.Metadata.JsonTypeInfo<T> type)
+        /// <summary>Our own form in the extras; null where others use our name for something else: the matrices are then what counts.</summary>
+        private static T? OwnForm<T>(JsonNode json)
             where T : class
         {
             try
             {
-                return JsonSerializer.Deserialize(json, type);
+                return WireJson.Read<T>(json.ToJsonString());
             }
-            catch (JsonException)
+            catch (Refusal)
             {
-                // Extras of others may bear our name; the matrices are then what counts.
                 return null;
             }
         }

@@ -153,24 +153,24 @@ public static class GltfWriter
                 PivotTurn = p.PivotTurn,
                 Takes = new(p.Takes.Position, p.Takes.Rotation, p.Takes.Scale),
             };
-            var own = new JsonObject { ["placement"] = JsonNode.Parse(JsonSerializer.Serialize(patch, CoreJson.Default.PlacementPatch)) };
+            var own = new JsonObject { ["placement"] = JsonNode.Parse(WireJson.Write(patch)) };
             if (node.Shape is { } shape)
             {
                 own["shape"] = ShapeJson(shape);
                 if (node.Normals is { } normals)
                 {
-                    own["normals"] = JsonNode.Parse(JsonSerializer.Serialize(normals, CoreJson.Default.Normals));
+                    own["normals"] = JsonNode.Parse(WireJson.Write(normals));
                 }
             }
 
             return new JsonObject { [ExtrasKey] = own };
         }
 
-        private static JsonNode? ShapeJson(Shape shape) => JsonNode.Parse(JsonSerializer.Serialize(shape.ToPatch(), CoreJson.Default.ShapePatch));
+        private static JsonNode? ShapeJson(Shape shape) => JsonNode.Parse(WireJson.Write(shape.ToPatch()));
 
         private Mesh MeshOf(Geometry geometry, Node node, MaterialWriter materials)
         {
-            var look = string.Join('\n', node.Materials.Select(m => JsonSerializer.Serialize(new[] { m }, CoreJson.Default.MaterialArray)));
+            var look = string.Join('\n', node.Materials.Select(m => WireJson.Write(new[] { m })));
             if (!_meshes.TryGetValue((geometry, look), out var mesh))
             {
                 _meshes[(geometry, look)] = mesh = MeshWriter.Write(_model, geometry, node.Name, slot =>

@@ -11,7 +11,7 @@ public sealed class RepeatsConverter : JsonConverter<IReadOnlyList<Edit>>
     public override IReadOnlyList<Edit> Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
     {
         var given = JsonNode.Parse(ref reader);
-        return given is JsonArray several ? [.. several.Select(Read)] : [Read(given)];
+        return given is JsonArray several ? [.. several.Select(one => Read(one, options))] : [Read(given, options)];
     }
 
     public override void Write(Utf8JsonWriter writer, IReadOnlyList<Edit> value, JsonSerializerOptions options)
@@ -19,7 +19,7 @@ public sealed class RepeatsConverter : JsonConverter<IReadOnlyList<Edit>>
         writer.WriteStartArray();
         foreach (var edit in value)
         {
-            var written = JsonSerializer.SerializeToNode(edit, CoreJson.Default.Edit)!.AsObject();
+            var written = JsonSerializer.SerializeToNode(edit, options.Of<Edit>())!.AsObject();
             written.Remove("nodes");
             written.WriteTo(writer);
         }
@@ -27,7 +27,7 @@ public sealed class RepeatsConverter : JsonConverter<IReadOnlyList<Edit>>
         writer.WriteEndArray();
     }
 
-    private static Edit Read(JsonNode? given)
+    private static Edit Read(JsonNode? given, JsonSerializerOptions options)
     {
         if (given is not JsonObject edit || edit.ContainsKey("nodes"))
         {
@@ -36,6 +36,6 @@ public sealed class RepeatsConverter : JsonConverter<IReadOnlyList<Edit>>
 
         // An object of its own, since the kind of an edit is looked for first.
         var whole = new JsonObject(edit.Select(p => KeyValuePair.Create(p.Key, p.Value?.DeepClone()))) { ["nodes"] = new JsonArray() };
-        return whole.Deserialize(CoreJson.Default.Edit) ?? throw new JsonException("A step from copy to copy is an edit.");
+        return whole.Deserialize(options.Of<Edit>()) ?? throw new JsonException("A step from copy to copy is an edit.");
     }
 }

@@ -1,8 +1,10 @@
+using System.Text.Json.Serialization;
 using CalmPivot.Core.Scene;
 
 namespace CalmPivot.Core.History;
 
 /// <summary>Which parts of which node a step wrote.</summary>
+[method: JsonConstructor]
 public readonly record struct Write(string Node, NodeFields Fields);
 
 /// <summary>An entry of the history: what was done, by whom, and what it wrote.</summary>

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Wire;
 
 namespace CalmPivot.Core.Numbers;
 
@@ -6,7 +7,7 @@ namespace CalmPivot.Core.Numbers;
 /// The order of three Euler angles. <c>XYZ</c> means about X first, then Y, then Z, all about the parent's fixed axes,
 /// so R = Rz·Ry·Rx (the meaning that OpenUSD gives <c>rotateXYZ</c>). The last letter is the outer angle.
 /// </summary>
-[JsonConverter(typeof(JsonStringEnumConverter<EulerOrder>))]
+[JsonConverter(typeof(AsNamed<EulerOrder>))]
 public enum EulerOrder
 {
     XYZ,

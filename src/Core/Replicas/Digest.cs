@@ -1,5 +1,4 @@
 using System.Globalization;
-using System.Text.Json;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
@@ -45,7 +44,7 @@ public static class Digest
         {
             // The rest is small and rarely written: as it is stored, without what was taken in above.
             var rest = NodeData.From(node with { Placement = Placement.Default, Name = "", Parent = null, Rank = 0 });
-            hash = Add(hash, JsonSerializer.Serialize(rest, CoreJson.Default.NodeData));
+            hash = Add(hash, WireJson.Write(rest));
         }
 
         return hash;

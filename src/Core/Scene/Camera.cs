@@ -11,22 +11,18 @@ public enum Projection
 }
 
 /// <summary>What a camera sees; it looks along its −Z.</summary>
-public sealed record Camera
+/// <param name="Fov">The vertical angle of view in degrees; for perspective.</param>
+/// <param name="Height">The height of what is seen, in metres; for parallel projection.</param>
+/// <param name="Aspect">Width over height of the final picture; null: the usual one.</param>
+public sealed record Camera(
+    Projection Projection = Projection.Perspective,
+    double Fov = 38,
+    double Height = 4,
+    double Near = 0.1,
+    double Far = 1000,
+    double? Aspect = null)
 {
     public static readonly Camera Default = new();
-
-    public Projection Projection { get; init; }
-
-    /// <summary>The vertical angle of view in degrees; for perspective.</summary>
-    public double Fov { get; init; } = 38;
-
-    /// <summary>The height of what is seen, in metres; for parallel projection.</summary>
-    public double Height { get; init; } = 4;
-    public double Near { get; init; } = 0.1;
-    public double Far { get; init; } = 1000;
-
-    /// <summary>Width over height of the final picture; null: the usual one.</summary>
-    public double? Aspect { get; init; }
 
     /// <summary>The picture's width over its height where a camera says nothing.</summary>
     public const double UsualAspect = 16.0 / 9;

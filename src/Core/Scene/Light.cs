@@ -12,16 +12,16 @@ public enum LightType
 }
 
 /// <summary>A light in the units of KHR_lights_punctual (candela, lux); it shines along its −Z. Cones in degrees from the axis.</summary>
-public sealed record Light
+/// <param name="Range">Metres; null: without end.</param>
+public sealed record Light(
+    LightType Type = LightType.Point,
+    string Color = "#FFFFFF",
+    double Intensity = 100,
+    double? Range = null,
+    double? InnerCone = null,
+    double? OuterCone = null)
 {
     public static readonly Light Default = new();
-
-    public LightType Type { get; init; }
-    public string Color { get; init; } = "#FFFFFF";
-    public double Intensity { get; init; } = 100;
-    public double? Range { get; init; }
-    public double? InnerCone { get; init; }
-    public double? OuterCone { get; init; }
 
     public Light Checked()
     {

@@ -5,15 +5,16 @@ using CalmPivot.Core.Wire;
 namespace CalmPivot.Core.Scene;
 
 /// <summary>How a texture is read, in glTF's numbers for filters and wrapping.</summary>
+/// <param name="WrapS">10497: repeated.</param>
 public sealed record TextureUse(
     string Channel,
     string Image,
-    int TexCoord,
-    int WrapS,
-    int WrapT,
-    int? MagFilter,
-    int? MinFilter,
-    double? Strength);
+    int TexCoord = 0,
+    int WrapS = 10497,
+    int WrapT = 10497,
+    int? MagFilter = null,
+    int? MinFilter = null,
+    double? Strength = null);
 
 [JsonConverter(typeof(CamelCase<AlphaMode>))]
 public enum AlphaMode
@@ -24,22 +25,23 @@ public enum AlphaMode
 }
 
 /// <summary>A surface in the metallic-roughness model of glTF 2.0; colours as #RRGGBB in sRGB. Textures are kept for the way out.</summary>
-public sealed record Material
+public sealed record Material(
+    string Color = "#CFC8BB",
+    double Roughness = 0.9,
+    double Metalness = 0,
+    double Opacity = 1,
+    string Emissive = "#000000",
+    double EmissiveStrength = 1,
+    AlphaMode AlphaMode = AlphaMode.Opaque,
+    double AlphaCutoff = 0.5,
+    bool DoubleSided = false,
+    bool Unlit = false,
+    string? Name = null,
+    ImmutableArray<TextureUse> Textures = default)
 {
     public static readonly Material Default = new();
 
-    public string Color { get; init; } = "#CFC8BB";
-    public double Roughness { get; init; } = 0.9;
-    public double Metalness { get; init; }
-    public double Opacity { get; init; } = 1;
-    public string Emissive { get; init; } = "#000000";
-    public double EmissiveStrength { get; init; } = 1;
-    public AlphaMode AlphaMode { get; init; }
-    public double AlphaCutoff { get; init; } = 0.5;
-    public bool DoubleSided { get; init; }
-    public bool Unlit { get; init; }
-    public string? Name { get; init; }
-    public ImmutableArray<TextureUse> Textures { get; init; } = [];
+    public ImmutableArray<TextureUse> Textures { get; init; } = Textures.IsDefault ? [] : Textures;
 
     /// <summary>Refuses numbers and colours that mean nothing.</summary>
     public Material Checked()

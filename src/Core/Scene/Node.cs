@@ -31,7 +31,8 @@ public enum DrawnAs
 }
 
 /// <summary>Whether the node is on in the working view and in the final picture, whether it is locked, and how it is drawn.</summary>
-public readonly record struct Switches(bool Working, bool Final, bool Locked, DrawnAs Drawn = DrawnAs.Full)
+[method: JsonConstructor]
+public readonly record struct Switches(bool Working = true, bool Final = true, bool Locked = false, DrawnAs Drawn = DrawnAs.Full)
 {
     public static readonly Switches Default = new(true, true, false);
 }

@@ -4,7 +4,8 @@ using CalmPivot.Core.Numbers;
 namespace CalmPivot.Core.Scene;
 
 /// <summary>Which parts of its parent's placement a node takes.</summary>
-public readonly record struct Takes(bool Position, bool Rotation, bool Scale)
+[method: JsonConstructor]
+public readonly record struct Takes(bool Position = true, bool Rotation = true, bool Scale = true)
 {
     public static readonly Takes All = new(true, true, true);
 }

@@ -9,6 +9,10 @@ namespace CalmPivot.Core.Wire;
 public sealed class CamelCase<T>() : JsonStringEnumConverter<T>(JsonNamingPolicy.CamelCase, allowIntegerValues: false)
     where T : struct, Enum;
 
+/// <summary>Words of an enumeration as they stand in the code, and no numbers.</summary>
+public sealed class AsNamed<T>() : JsonStringEnumConverter<T>(namingPolicy: null, allowIntegerValues: false)
+    where T : struct, Enum;
+
 /// <summary>Three numbers in brackets.</summary>
 public sealed class Vec3Converter : JsonConverter<Vec3>
 {
@@ -75,12 +79,12 @@ public sealed class ShapeConverter : JsonConverter<Shape>
 {
     public override Shape Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
     {
-        var patch = JsonSerializer.Deserialize(ref reader, CoreJson.Default.ShapePatch) ?? new();
+        var patch = JsonSerializer.Deserialize(ref reader, options.Of<ShapePatch>()) ?? new();
         return Shape.Default(patch.Type ?? throw new JsonException("A shape needs a type.")).With(patch);
     }
 
     public override void Write(Utf8JsonWriter writer, Shape value, JsonSerializerOptions options) =>
-        JsonSerializer.Serialize(writer, value.ToPatch(), CoreJson.Default.ShapePatch);
+        JsonSerializer.Serialize(writer, value.ToPatch(), options.Of<ShapePatch>());
 }
 
 internal static class Arrays

@@ -32,7 +32,9 @@ public sealed record NodeData
     public ImmutableArray<Material>? Materials { get; init; }
     public Camera? Camera { get; init; }
     public Light? Light { get; init; }
-    public Switches Switches { get; init; } = Switches.Default;
+
+    /// <summary>Left out: all on.</summary>
+    public Switches? Switches { get; init; }
 
     /// <summary>The collections that the node was put into.</summary>
     public ImmutableArray<string>? Collections { get; init; }
@@ -109,7 +111,7 @@ public sealed record NodeData
         Materials ?? (Material is null ? [] : [Material]),
         Camera,
         Light,
-        Switches)
+        Switches ?? Scene.Switches.Default)
     {
         Normals = Normals,
         Collections = Collections ?? [],

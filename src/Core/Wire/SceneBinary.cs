@@ -1,5 +1,4 @@
 using System.Text;
-using System.Text.Json;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 
@@ -32,7 +31,7 @@ public static class SceneBinary
         var looks = new Dictionary<string, int>();
         var lookOf = nodes.ConvertAll(node =>
         {
-            var look = JsonSerializer.Serialize(LookOf(node), CoreJson.Default.NodeData);
+            var look = WireJson.Write(LookOf(node));
             return looks.TryGetValue(look, out var at) ? at : looks[look] = looks.Count;
         });
         writer.Write(looks.Count);
@@ -72,7 +71,7 @@ public static class SceneBinary
         var looks = new Node[reader.ReadInt32()];
         for (var i = 0; i < looks.Length; i++)
         {
-            looks[i] = CoreJson.Read(reader.ReadString(), CoreJson.Default.NodeData).ToNode();
+            looks[i] = WireJson.Read<NodeData>(reader.ReadString()).ToNode();
         }
 
         var nodes = new Node[reader.ReadInt32()];

@@ -1,4 +1,3 @@
-using System.Text.Json;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
@@ -43,7 +42,7 @@ public static class SceneText
             [.. all.Select(n => NodeData.From(topIds.Contains(n.Id) ? n with { Parent = null } : n))],
             [.. tops.Select(scene.World)],
             geometries.Count == 0 ? null : geometries);
-        return JsonSerializer.Serialize(copied, CoreJson.Default.CopiedNodes);
+        return WireJson.Write(copied);
     }
 
     /// <summary>Reads what was copied.</summary>
@@ -53,7 +52,7 @@ public static class SceneText
         CopiedNodes copied;
         try
         {
-            copied = CoreJson.Read(text, CoreJson.Default.CopiedNodes);
+            copied = WireJson.Read<CopiedNodes>(text);
         }
         catch (Refusal)
         {

@@ -1,32 +1,17 @@
 using System.Text.Json;
-using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Wire;
 
 namespace CalmPivot.Server.Api;
 
-/// <summary>The JSON of the API: camelCase, nothing unknown, nothing missing.</summary>
+/// <summary>The JSON of the API: the core's own way, with the server's types.</summary>
 public static class ApiJson
 {
-    public static readonly JsonSerializerOptions Options = Configure(new JsonSerializerOptions(JsonSerializerDefaults.Web));
+    public static readonly JsonSerializerOptions Options = WireJson.With(new DefaultJsonTypeInfoResolver());
 
-    public static JsonSerializerOptions Configure(JsonSerializerOptions options)
-    {
-        ArgumentNullException.ThrowIfNull(options);
-        options.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
-        options.DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull;
-        options.Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping;
-        options.NumberHandling = JsonNumberHandling.Strict;
-        options.PropertyNameCaseInsensitive = false;
-        options.RespectNullableAnnotations = true;
-        options.RespectRequiredConstructorParameters = true;
-        options.AllowDuplicateProperties = false;
-        options.AllowOutOfOrderMetadataProperties = true;
-        options.Converters.Add(new Vec3Converter());
-        options.Converters.Add(new AffineConverter());
-        options.Converters.Add(new ShapeConverter());
-        return options;
-    }
+    /// <summary>Makes the framework's options these.</summary>
+    public static void Configure(JsonSerializerOptions options) => WireJson.Configure(options, new DefaultJsonTypeInfoResolver());
 }
 
 /// <summary>The answer to edits, undo and redo, and what pages hear; by the key a page knows its own.</summary>

@@ -26,9 +26,9 @@ internal static class Problems
         {
             Refusal r => (StatusOf(r.Word), r.Word, r.Message),
             BadHttpRequestException { StatusCode: 413 } => (413, Refusals.TooLarge, $"This is larger than what is accepted ({Limit(context)}). Send less at once."),
-            BadHttpRequestException { InnerException: JsonException e } => (400, Refusals.NotUnderstood, Core.Wire.CoreJson.NotUnderstood(e).Message),
+            BadHttpRequestException { InnerException: JsonException e } => (400, Refusals.NotUnderstood, Core.Wire.WireJson.NotUnderstood(e).Message),
             BadHttpRequestException e => (e.StatusCode, Refusals.NotUnderstood, "This call was not understood. Check it against /openapi/v1.json."),
-            { } e when Core.Wire.CoreJson.IsWithoutKind(e) => (400, Refusals.NotUnderstood, Core.Wire.CoreJson.WithoutKind().Message),
+            { } e when Core.Wire.WireJson.IsWithoutKind(e) => (400, Refusals.NotUnderstood, Core.Wire.WireJson.WithoutKind().Message),
             NpgsqlException => (503, "not-stored", "The scene cannot be stored at the moment. Nothing was changed; try again shortly."),
             _ => (500, "failed", "Something went wrong on the server. Nothing was changed; try again, and reload the page if it stays."),
         };

@@ -1,6 +1,5 @@
 using System.Security.Cryptography;
 using System.Text;
-using System.Text.Json;
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Evaluation;
@@ -70,7 +69,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
     /// <param name="page">The connection of the page that calls; it is not told what it is answered.</param>
     public Task<string> Edit(string by, long seen, Guid? key, IReadOnlyList<Edit> edits, string? page = null) => InTurn(
         key,
-        HashOf("edits", JsonSerializer.Serialize([.. edits], StoreJson.Default.EditArray)),
+        HashOf("edits", StoreJson.Write<Edit[]>([.. edits])),
         () =>
         {
             var (change, sentence) = Batch.Run(_document, edits);
@@ -148,7 +147,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             var (change, sentence, edits, blobs) = work();
             var step = new Step(_history.NextNumber, sentence, by, DateTimeOffset.UtcNow, Step.WritesOf(change));
             var answer = AnswerOf(change, step, SceneStore.PickedBy(edits), key);
-            var json = JsonSerializer.Serialize(answer, ApiJson.Options);
+            var json = WireJson.Write(answer, ApiJson.Options);
             var commit = new Commit(
                 _document,
                 change,
@@ -214,7 +213,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             var restored = draft.ToChange();
             await CheckStored(restored);
             var answer = AnswerOf(restored, last, picked, key);
-            var json = JsonSerializer.Serialize(answer, ApiJson.Options);
+            var json = WireJson.Write(answer, ApiJson.Options);
             await Guarded(() => store.Write(new(_document, restored, null, marks, Keyed(key, hash, json), [])));
             _history = history;
             Apply(restored);

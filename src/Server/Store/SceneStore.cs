@@ -71,7 +71,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
 
         var rows = await connection.Rows(
             "select body, revision from nodes where scene_id = @id",
-            r => (Node: JsonSerializer.Deserialize(r.GetString(0), StoreJson.Default.NodeData)!.ToNode(), Revision: r.GetInt64(1)),
+            r => (Node: StoreJson.Read<NodeData>(r.GetString(0)).ToNode(), Revision: r.GetInt64(1)),
             ("id", id));
         var steps = await connection.Rows(
             "select number, sentence, by_person, at, writes, undone, dropped, name from steps where scene_id = @id order by number",
@@ -80,7 +80,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
                 r.GetString(1),
                 r.GetString(2),
                 r.GetFieldValue<DateTimeOffset>(3),
-                JsonSerializer.Deserialize(r.GetString(4), StoreJson.Default.WriteArray)!)
+                StoreJson.Read<Write[]>(r.GetString(4)))
             {
                 Undone = r.GetBoolean(5),
                 Dropped = r.GetBoolean(6),
@@ -99,8 +99,8 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         var rows = await connection.Rows(
             "select change, edits from steps where scene_id = @scene and number = @number",
             r => (
-                StoredChange.ToChange(JsonSerializer.Deserialize(r.GetString(0), StoreJson.Default.StoredChangeArray)!),
-                PickedBy(JsonSerializer.Deserialize(r.GetString(1), StoreJson.Default.EditArray)!)),
+                StoredChange.ToChange(StoreJson.Read<StoredChange[]>(r.GetString(0))),
+                PickedBy(StoreJson.Read<Edit[]>(r.GetString(1)))),
             ("scene", scene),
             ("number", number));
         return rows.Single();
@@ -219,9 +219,9 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
                 ("by", step.Step.By),
                 ("at", step.Step.At),
                 ("sentence", step.Step.Sentence),
-                ("edits", new Json(JsonSerializer.Serialize([.. step.Edits], StoreJson.Default.EditArray))),
-                ("writes", new Json(JsonSerializer.Serialize([.. step.Step.Writes], StoreJson.Default.WriteArray))),
-                ("change", new Json(JsonSerializer.Serialize(StoredChange.From(commit.Change), StoreJson.Default.StoredChangeArray))));
+                ("edits", new Json(StoreJson.Write<Edit[]>([.. step.Edits]))),
+                ("writes", new Json(StoreJson.Write<Write[]>([.. step.Step.Writes]))),
+                ("change", new Json(StoreJson.Write(StoredChange.From(commit.Change)))));
             if (step.Drops.Count > 0)
             {
                 await connection.Run(
@@ -267,7 +267,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             ("scene", scene),
             ("revision", revision),
             ("ids", nodes.Select(n => n.Id).ToArray()),
-            ("bodies", nodes.Select(n => JsonSerializer.Serialize(NodeData.From(n), StoreJson.Default.NodeData)).ToArray()));
+            ("bodies", nodes.Select(n => StoreJson.Write(NodeData.From(n))).ToArray()));
     }
 
     /// <summary>The first of some nodes whose geometry or pictures the scene no longer has.</summary>

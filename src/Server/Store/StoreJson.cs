@@ -1,5 +1,5 @@
+using System.Text.Json;
 using System.Text.Json.Serialization;
-using CalmPivot.Core.Edits;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
@@ -7,7 +7,7 @@ using CalmPivot.Core.Wire;
 namespace CalmPivot.Server.Store;
 
 /// <summary>A node before and after a step, as kept in the history.</summary>
-public sealed record StoredChange(NodeData? Before, NodeData? After)
+public sealed record StoredChange(NodeData? Before = null, NodeData? After = null)
 {
     public static StoredChange[] From(Change change)
     {
@@ -21,14 +21,20 @@ public sealed record StoredChange(NodeData? Before, NodeData? After)
         new([.. stored.Select(s => new NodeChange((s.Before ?? s.After)!.Id, s.Before?.ToNode(), s.After?.ToNode()))]);
 }
 
-/// <summary>The JSON that the store keeps.</summary>
-[JsonSourceGenerationOptions(
-    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
-    DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
-    AllowOutOfOrderMetadataProperties = true,
-    Converters = [typeof(Vec3Converter), typeof(AffineConverter), typeof(ShapeConverter)])]
-[JsonSerializable(typeof(NodeData))]
-[JsonSerializable(typeof(Edit[]))]
+/// <summary>The JSON that the store keeps: the core's own way. A row may have been written by a version that knew a field more.</summary>
+internal static class StoreJson
+{
+    private static readonly JsonSerializerOptions Reading =
+        new(WireJson.With(StoredTypes.Default)) { UnmappedMemberHandling = JsonUnmappedMemberHandling.Skip };
+
+    private static readonly JsonSerializerOptions Writing = WireJson.With(StoredTypes.Default);
+
+    public static T Read<T>(string json) => JsonSerializer.Deserialize(json, Reading.Of<T>())!;
+
+    public static string Write<T>(T value) => WireJson.Write(value, Writing);
+}
+
+[JsonSourceGenerationOptions(GenerationMode = JsonSourceGenerationMode.Metadata)]
 [JsonSerializable(typeof(StoredChange[]))]
 [JsonSerializable(typeof(Write[]))]
-internal sealed partial class StoreJson : JsonSerializerContext;
+internal sealed partial class StoredTypes : JsonSerializerContext;

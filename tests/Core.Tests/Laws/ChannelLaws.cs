@@ -112,17 +112,17 @@ public sealed class ChannelLaws
     public void Every_placing_edit_comes_through_the_wire_unchanged() =>
         Gen.Select(Edits, Some.Point).Sample((edit, _) =>
         {
-            var json = System.Text.Json.JsonSerializer.Serialize(edit, CoreJson.Default.Edit);
-            var read = CoreJson.Read(json, CoreJson.Default.Edit);
+            var json = WireJson.Write<Edit>(edit);
+            var read = WireJson.Read<Edit>(json);
             Assert.Equal(edit.GetType(), read.GetType());
-            Assert.Equal(json, System.Text.Json.JsonSerializer.Serialize(read, CoreJson.Default.Edit));
+            Assert.Equal(json, WireJson.Write<Edit>(read));
         });
 
     [Fact]
     public void Null_need_not_be_written()
     {
-        Assert.Null(((FollowNode)CoreJson.Read("""{"do":"follow","mark":"m"}""", CoreJson.Default.Edit)).Node);
-        Assert.Null(((PutUnder)CoreJson.Read("""{"do":"putUnder","nodes":["a"]}""", CoreJson.Default.Edit)).Parent);
+        Assert.Null(((FollowNode)WireJson.Read<Edit>("""{"do":"follow","mark":"m"}""")).Node);
+        Assert.Null(((PutUnder)WireJson.Read<Edit>("""{"do":"putUnder","nodes":["a"]}""")).Parent);
     }
 
     private static Gen<Edit> Edits { get; } =

@@ -70,8 +70,8 @@ public sealed class WireLaws
     [Fact]
     public void A_node_comes_through_its_json() => Nodes.Sample(node =>
     {
-        var json = JsonSerializer.Serialize(NodeData.From(node), CoreJson.Default.NodeData);
-        Assert.Equal(node, CoreJson.Read(json, CoreJson.Default.NodeData).ToNode());
+        var json = WireJson.Write(NodeData.From(node));
+        Assert.Equal(node, WireJson.Read<NodeData>(json).ToNode());
     });
 
     [Fact]
@@ -96,7 +96,7 @@ public sealed class WireLaws
             5 => new Steer("child", new(Euler.ToMatrix(by * 20, EulerOrder.XYZ), by)),
             _ => new SetNormals(["child"], SurfaceLook.Smooth, 33),
         };
-        var read = CoreJson.Read(JsonSerializer.Serialize(edit, CoreJson.Default.Edit), CoreJson.Default.Edit);
+        var read = WireJson.Read<Edit>(WireJson.Write<Edit>(edit));
         Assert.Equal(Outcome(scene, edit), Outcome(scene, read));
         Assert.Equal(edit.Picked, read.Picked);
     });
@@ -118,7 +118,7 @@ public sealed class WireLaws
     [InlineData("{")]
     public void What_is_no_edit_is_refused_in_a_sentence(string json)
     {
-        var refusal = Assert.Throws<Refusal>(() => CoreJson.Read(json, CoreJson.Default.Edit));
+        var refusal = Assert.Throws<Refusal>(() => WireJson.Read<Edit>(json));
         Assert.Equal(Refusals.NotUnderstood, refusal.Word);
         Assert.EndsWith(".", refusal.Message, StringComparison.Ordinal);
     }
@@ -130,7 +130,7 @@ public sealed class WireLaws
         {
             var (change, sentence) = Batch.Run(scene, [edit]);
             var nodes = change.Nodes.Where(n => n.After is not null).Select(n => NodeData.From(n.After!)).ToArray();
-            return sentence + JsonSerializer.Serialize(nodes, CoreJson.Default.NodeDataArray);
+            return sentence + WireJson.Write(nodes);
         }
         catch (Refusal refusal)
         {

@@ -162,13 +162,13 @@ public sealed class CopyStories
     public void Copies_come_through_their_json_and_the_sentence_says_them()
     {
         const string Json = """{"do":"duplicate","nodes":["chair"],"count":2,"by":{"do":"move","by":[1,0,0],"space":{"kind":"world"}},"across":{"count":1,"by":[{"do":"move","by":[0,0,1],"space":{"kind":"world"}}]}}""";
-        var edit = Assert.IsType<Duplicate>(CoreJson.Read(Json, CoreJson.Default.Edit));
+        var edit = Assert.IsType<Duplicate>(WireJson.Read<Edit>(Json));
         Assert.Equal(5, edit.Copies);
         Assert.Equal("Made 5 copies of Chair 01 with 1 below it, each next one moved +1 m along the world's X", edit.Say(new Speaker(_scene)));
-        var again = System.Text.Json.JsonSerializer.Serialize<Edit>(edit, CoreJson.Default.Edit);
-        _scene.Keep(CoreJson.Read(again, CoreJson.Default.Edit));
+        var again = WireJson.Write<Edit>(edit);
+        _scene.Keep(WireJson.Read<Edit>(again));
         Assert.Equal(3 + 10, _scene.Count);
-        Assert.Throws<Refusal>(() => CoreJson.Read(Json.Replace("\"by\":[1", "\"nodes\":[],\"by\":[1", StringComparison.Ordinal), CoreJson.Default.Edit));
+        Assert.Throws<Refusal>(() => WireJson.Read<Edit>(Json.Replace("\"by\":[1", "\"nodes\":[],\"by\":[1", StringComparison.Ordinal)));
     }
 
     [Fact]

@@ -119,7 +119,7 @@ public sealed class EditStories
     public void Bad_edits_are_refused_in_a_sentence(string json, string word)
     {
         var before = _scene.Branch(null).ToList();
-        var refusal = Assert.Throws<Refusal>(() => _scene.Keep(CoreJson.Read(json, CoreJson.Default.Edit)));
+        var refusal = Assert.Throws<Refusal>(() => _scene.Keep(WireJson.Read<Edit>(json)));
         Assert.Equal(word, refusal.Word);
         Assert.EndsWith(".", refusal.Message, StringComparison.Ordinal);
         Assert.Equal(before, _scene.Branch(null));
@@ -176,9 +176,9 @@ public sealed class EditStories
             new Scale(["Arm"], new(2, 1, 1), new SurfaceSpace(Vec3.UnitY), new AboutBounds(), new(['x'])),
             new MovePivot(["Arm"], new(new Vec3(0, -1, 0), AnchorAxes.World), Keep: Keep.Numbers),
         ];
-        var json = JsonSerializer.Serialize(edits, CoreJson.Default.EditArray);
-        var read = CoreJson.Read(json, CoreJson.Default.EditArray);
-        Assert.Equal(json, JsonSerializer.Serialize(read, CoreJson.Default.EditArray));
+        var json = WireJson.Write(edits);
+        var read = WireJson.Read<Edit[]>(json);
+        Assert.Equal(json, WireJson.Write(read));
         Assert.Contains("\"do\":\"rotate\"", json, StringComparison.Ordinal);
         Assert.Contains("\"axis\":\"y\"", json, StringComparison.Ordinal);
     }

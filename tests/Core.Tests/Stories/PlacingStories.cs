@@ -194,5 +194,5 @@ public sealed class PlacingStories
             (Affine.Identity, Vec3.Zero, Vec3.UnitY, Vec3.UnitX)]));
     }
 
-    private static Edit Read(string json) => CoreJson.Read(json, CoreJson.Default.Edit);
+    private static Edit Read(string json) => WireJson.Read<Edit>(json);
 }

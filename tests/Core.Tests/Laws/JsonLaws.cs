@@ -1,0 +1,126 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using System.Text.Json.Serialization.Metadata;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Wire;
+using CsCheck;
+
+namespace CalmPivot.Core.Tests.Laws;
+
+/// <summary>
+/// Every text is read alike by all readers: by the generated ones of the page and the store, and by the framework's own, which
+/// keep the initial values that the code gives. What is left out is the default everywhere; what is written can be read.
+/// </summary>
+public sealed class JsonLaws
+{
+    /// <summary>The same options with nothing generated: what the code itself says of its types.</summary>
+    private static readonly JsonSerializerOptions Reflected = new(WireJson.Options) { TypeInfoResolver = new DefaultJsonTypeInfoResolver() };
+
+    private static readonly JsonSerializerOptions Whole =
+        new(WireJson.Options) { DefaultIgnoreCondition = System.Text.Json.Serialization.JsonIgnoreCondition.Never };
+
+    public static TheoryData<string> Verbs => [.. RandomJson.Kinds(WireJson.Options.Of<Edit>()).Select(k => k.Word)];
+
+    [Theory]
+    [MemberData(nameof(Verbs))]
+    public void An_edit_is_read_alike_whole_and_in_part(string verb) => Gen.Select(Gen.Int, Some.Of(0.0, 0.3, 0.7)).Sample(
+        (seed, leaveOut) => ReadAlike<Edit>(new RandomJson(WireJson.Options, seed, leaveOut).OfKind(WireJson.Options.Of<Edit>(), verb)),
+        iter: 40);
+
+    [Fact]
+    public void A_node_is_read_alike_whole_and_in_part() => Gen.Select(Gen.Int, Some.Of(0.0, 0.2, 0.6)).Sample((seed, leaveOut) =>
+    {
+        var some = new RandomJson(WireJson.Options, seed, leaveOut);
+        ReadAlike<NodeData>(some.Of(typeof(NodeData)));
+        ReadAlike<Material[]>(some.Of(typeof(Material[])));
+        ReadAlike<CopiedNodes>(some.Of(typeof(CopiedNodes)));
+        ReadAlike<Space>(some.Of(typeof(Space)));
+    });
+
+    [Theory]
+    [MemberData(nameof(Verbs))]
+    public void What_is_written_of_an_edit_can_be_read_and_is_the_same(string verb) => Gen.Int.Sample(
+        seed =>
+        {
+            var text = new RandomJson(WireJson.Options, seed, 0).OfKind(WireJson.Options.Of<Edit>(), verb).ToJsonString();
+            ComesBack(WireJson.Read<Edit>(text));
+        },
+        iter: 20);
+
+    [Fact]
+    public void What_is_left_out_when_writing_is_not_asked_for_when_reading()
+    {
+        Type[] travelling = [typeof(Edit), typeof(NodeData), typeof(CopiedNodes), typeof(Space)];
+        Assert.InRange(RandomJson.Within(WireJson.Options, travelling).Count, 80, 200);
+        Assert.Empty(RandomJson.AskedForInVain(WireJson.Options, travelling));
+        foreach (var node in new[] { Bare(), Textured() })
+        {
+            ComesBack(node);
+        }
+
+        NodeData Bare() => WireJson.Read<NodeData>("""{"id":"a","name":"A","kind":"mesh","placement":""" + Placement + "}");
+        NodeData Textured() => Bare() with { Material = new(Textures: [new("baseColor", "hash"), new("normal", "hash", Strength: 0.5)]) };
+    }
+
+    [Theory]
+    [InlineData("""{"working":false}""", false, true, false)]
+    [InlineData("""{"final":false}""", true, false, false)]
+    [InlineData("""{"locked":true}""", true, true, true)]
+    [InlineData("{}", true, true, false)]
+    public void A_switch_switches_no_other(string switches, bool working, bool final, bool locked)
+    {
+        var edit = (Create)WireJson.Read<Edit>("""{"do":"create","node":{"id":"a","name":"A","kind":"group","switches":""" + switches + "}}");
+        Assert.Equal(new Switches(working, final, locked), edit.Node.Switches);
+        var node = WireJson.Read<NodeData>("""{"id":"a","name":"A","kind":"group","placement":""" + Placement + ""","switches":""" + switches + "}");
+        Assert.Equal(new Switches(working, final, locked), node.ToNode().Switches);
+    }
+
+    [Theory]
+    [InlineData("light", """{"type":"spot"}""")]
+    [InlineData("light", "{}")]
+    [InlineData("camera", "{}")]
+    [InlineData("camera", """{"projection":"parallel"}""")]
+    public void What_is_left_out_of_a_lamp_or_a_lens_is_as_usual(string kind, string lens)
+    {
+        var scene = Some.Scene();
+        scene.Keep(WireJson.Read<Edit>($$$"""{"do":"create","node":{"id":"new","name":"New","kind":"{{{kind}}}","{{{kind}}}":{{{lens}}} } }"""));
+        var made = scene.Find("new")!;
+        Assert.Equal(kind == "light" ? (100.0, "#FFFFFF") : (38.0, null), (made.Light?.Intensity ?? made.Camera!.Fov, made.Light?.Color));
+    }
+
+    [Theory]
+    [InlineData("""{"do":"setOrder","nodes":["a"],"order":3}""")]
+    [InlineData("""{"do":"setOrder","nodes":["a"],"order":"7"}""")]
+    [InlineData("""{"do":"move","nodes":["a"],"by":[1,0,0],"space":{"kind":"world"},"children":1}""")]
+    [InlineData("""{"do":"draw","nodes":["a"],"as":2}""")]
+    public void Words_are_not_numbers(string json) => Assert.Equal(Refusals.NotUnderstood, Assert.Throws<Refusal>(() => WireJson.Read<Edit>(json)).Word);
+
+    private const string Placement =
+        """{"position":[0,0,0],"rotation":[0,0,0],"order":"XYZ","scale":[1,1,1],"shear":[0,0,0],"pivot":[0,0,0],"pivotTurn":[0,0,0],"takes":{}}""";
+
+    private static void ReadAlike<T>(JsonNode? json)
+    {
+        var text = json!.ToJsonString();
+        Assert.Equal(Read<T>(text, Reflected), Read<T>(text, WireJson.Options));
+    }
+
+    private static string Read<T>(string text, JsonSerializerOptions options)
+    {
+        try
+        {
+            return JsonSerializer.Serialize(WireJson.Read<T>(text, options), Whole.Of<T>());
+        }
+        catch (Refusal refusal)
+        {
+            return refusal.Word;
+        }
+    }
+
+    private static void ComesBack<T>(T value)
+    {
+        var text = WireJson.Write(value);
+        Assert.Equal(text, WireJson.Write(WireJson.Read<T>(text)));
+    }
+}
