@@ -20,10 +20,14 @@ internal sealed record RefusalAnswer(string Refusal, string Detail);
 internal sealed record KeptAnswer(long Ticket, string Sentence, JsonElement? Edits, bool Empty, Stale Stale);
 
 /// <summary>What came of hearing the server.</summary>
-internal sealed record HeardAnswer(Stale Stale, IReadOnlyList<RefusalAnswer> Dropped);
+/// <param name="Ongoing">What became of what is being tried; null: nothing is.</param>
+internal sealed record HeardAnswer(Stale Stale, IReadOnlyList<RefusalAnswer> Dropped, OngoingAnswer? Ongoing = null);
+
+/// <summary>What is being tried, after the scene has changed under it.</summary>
+internal sealed record OngoingAnswer(bool Goes, string? Said = null, TrialAnswer? Tried = null);
 
 /// <summary>A step of the server: what it changed.</summary>
-internal sealed record HeardStep(long Revision, NodeData[] Changed, string[] Removed, long? Ticket);
+internal sealed record HeardStep(long Revision, NodeData[] Changed, string[] Removed, long? Ticket = null);
 
 /// <summary>The state of a trial: the words of the sentence, and a refusal where the last amount could not be done.</summary>
 internal sealed record TrialAnswer(Reading Reading, double[] Amount, RefusalAnswer? Refused, LeadAnswer? Lead, CaughtAnswer? Caught);

@@ -1,5 +1,6 @@
 using System.Runtime.InteropServices.JavaScript;
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using CalmPivot.Core;
 using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Edits;
@@ -21,17 +22,52 @@ public static unsafe partial class Bridge
 {
     private static readonly PageGeometries Geometries = new();
     private static readonly JsonSerializerOptions Json = WireJson.With(BridgeJson.Default);
+
+    /// <summary>Answers say what is not there, too.</summary>
+    private static readonly JsonSerializerOptions Answers = new(Json) { DefaultIgnoreCondition = JsonIgnoreCondition.Never };
     private static Replica? _replica;
+    private static SceneDocument? _loaded;
 
     private static Replica Replica => _replica ?? throw new InvalidOperationException("No scene is open.");
 
-    /// <summary>Opens a scene from its bulk form.</summary>
+    /// <summary>Reads a scene from its bulk form, for <see cref="Open"/>; the open one stays.</summary>
+    /// <returns>The hashes of the stored geometry that it uses.</returns>
     [JSExport]
-    public static void Open(byte[] scene)
+    public static string Load(byte[] scene)
     {
-        (_trial, _tried, _triedDraft, _drawn) = (null, null, null, null);
-        _replica?.Dispose();
-        _replica = new Replica(SceneBinary.Read(scene, Geometries));
+        _loaded = SceneBinary.Read(scene, Geometries);
+        return Write<string[]>([.. _loaded.Nodes.Select(n => n.Geometry).OfType<string>().Distinct()]);
+    }
+
+    /// <summary>Opens the scene that was loaded. What is being tried goes on where it is the same scene.</summary>
+    [JSExport]
+    public static string Open()
+    {
+        var scene = _loaded ?? throw new InvalidOperationException("No scene is loaded.");
+        _loaded = null;
+        void Enter()
+        {
+            _replica?.Dispose();
+            _replica = new Replica(scene);
+        }
+
+        OngoingAnswer? ongoing = null;
+        if (_replica?.Scene.Id == scene.Id)
+        {
+            ongoing = Meanwhile(Enter);
+        }
+        else
+        {
+            _drawn = null;
+            if (_replica is not null)
+            {
+                PutBack();
+            }
+
+            Enter();
+        }
+
+        return Write(new HeardAnswer(Stale.Nothing, [], ongoing));
     }
 
     [JSExport]
@@ -113,7 +149,7 @@ public static unsafe partial class Bridge
     /// <summary>A node as stored, as JSON; nothing where it is not.</summary>
     [JSExport]
     public static string Stored(string id) =>
-        Replica.Scene.Find(id) is { } node ? Write(NodeData.From(node)) : "";
+        Replica.Scene.Find(id) is { } node ? WireJson.Write(NodeData.From(node)) : "";
 
     /// <summary>What nodes look like, for building their pictures.</summary>
     [JSExport]
@@ -231,28 +267,22 @@ public static unsafe partial class Bridge
         return Keep(Read<Edit[]>(edits), told: false);
     });
 
-    /// <summary>Takes in what the server says of a step.</summary>
+    /// <summary>Takes in what the server says of a step. What is being tried goes on.</summary>
     [JSExport]
     public static string Hear(string step)
     {
-        PutBack();
         var heard = Read<HeardStep>(step);
-        var stale = Replica.Hear(heard.Revision, [.. heard.Changed.Select(n => n.ToNode())], heard.Removed, heard.Ticket, out var dropped);
-        return Write(new HeardAnswer(stale, [.. dropped.Select(AnswerOf)]));
+        return Heard((out IReadOnlyList<Refusal> dropped) =>
+            Replica.Hear(heard.Revision, [.. heard.Changed.Select(n => n.ToNode())], heard.Removed, heard.Ticket, out dropped));
     }
 
     /// <summary>Takes in an own step by its digest alone; false: it is to be heard in full.</summary>
     [JSExport]
     public static bool Agree(double revision, double ticket, string digest) => Replica.Agree((long)revision, (long)ticket, digest);
 
-    /// <summary>Takes back an own edit that the server refused.</summary>
+    /// <summary>Takes back an own edit that the server refused. What is being tried goes on.</summary>
     [JSExport]
-    public static string Drop(double ticket)
-    {
-        PutBack();
-        var stale = Replica.Drop((long)ticket, out var dropped);
-        return Write(new HeardAnswer(stale, [.. dropped.Select(AnswerOf)]));
-    }
+    public static string Drop(double ticket) => Heard((out IReadOnlyList<Refusal> dropped) => Replica.Drop((long)ticket, out dropped));
 
     [JSExport]
     public static double Revision() => Replica.Scene.Revision;
@@ -275,6 +305,15 @@ public static unsafe partial class Bridge
     /// <summary>One of the 27 points of the bounds, in words.</summary>
     [JSExport]
     public static string AnchorInWords(double x, double y, double z) => Core.Words.Speaker.AnchorInWords(new(x, y, z));
+
+    private delegate Stale Hearing(out IReadOnlyList<Refusal> dropped);
+
+    private static string Heard(Hearing hear)
+    {
+        var (stale, dropped) = (Stale.Nothing, (IReadOnlyList<Refusal>)[]);
+        var ongoing = Meanwhile(() => stale = hear(out dropped));
+        return Write(new HeardAnswer(stale, [.. dropped.Select(AnswerOf)], ongoing));
+    }
 
     private static string Keep(Edit[] edits, bool told)
     {
@@ -300,5 +339,5 @@ public static unsafe partial class Bridge
 
     private static T Read<T>(string text) => WireJson.Read<T>(text, Json);
 
-    private static string Write<T>(T value) => WireJson.Write(value, Json);
+    private static string Write<T>(T value) => WireJson.Write(value, Answers);
 }

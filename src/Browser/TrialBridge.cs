@@ -14,9 +14,7 @@ namespace CalmPivot.Browser;
 /// <summary>What the page tries before it keeps it: drags, typed amounts, shapes that are drawn, and edits as a whole.</summary>
 public static unsafe partial class Bridge
 {
-    private static Trial? _trial;
-    private static Preview? _tried;
-    private static SceneDraft? _triedDraft;
+    private static readonly Tryout Tryout = new(() => Replica);
     private static DrawnShape? _drawn;
 
     /// <summary>Where the handles of an edit stand, which way their needles point, and what it would do besides.</summary>
@@ -43,8 +41,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string Begin(string edit, string space) => Answer(() =>
     {
-        PutBack();
-        _trial = new Trial(Replica.Scene, Replica.Evaluator, Read<Edit>(edit), ReadSpace(space));
+        Tryout.Begin(Read<Edit>(edit), ReadSpace(space));
         return "{}";
     });
 
@@ -55,7 +52,7 @@ public static unsafe partial class Bridge
     public static string Grab(string part, int axis, double[] view, bool parallel, double size, double[] ray) => Answer(() =>
     {
         var handle = new Handle(Enum.Parse<HandlePart>(part, ignoreCase: true), axis);
-        _trial?.Grab(handle, new(Affine.From(view), parallel), size, RayOf(ray));
+        Tryout.Trial?.Grab(handle, new(Affine.From(view), parallel), size, RayOf(ray));
         return "{}";
     });
 
@@ -77,7 +74,7 @@ public static unsafe partial class Bridge
     /// <summary>Tries a value that the sentence's axes are to have, instead of an amount by which they change.</summary>
     [JSExport]
     public static string TryTo(double value, bool x, bool y, bool z) => Tried(trial =>
-        trial.TryEdit(Towards.Value(Replica.Scene, trial.Template, value, [x, y, z])));
+        trial.TryTo(value, [x, y, z]));
 
     /// <summary>Begins a shape that is drawn by eye on a surface.</summary>
     [JSExport]
@@ -114,12 +111,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string TryEdits(string edits) => Answer(() =>
     {
-        _trial?.PutBack();
-        _trial = null;
-        var draft = Batch.Draft(Replica.Scene, Read<Edit[]>(edits));
-        _tried ??= new Preview(Replica.Scene, Replica.Evaluator);
-        _tried.Show(draft);
-        _triedDraft = draft;
+        Tryout.TryEdits(Read<Edit[]>(edits));
         return "{}";
     });
 
@@ -127,7 +119,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string KeepTrial() => Answer(() =>
     {
-        var edits = _trial?.Edits ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
+        var edits = Tryout.Trial?.Edits ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
         PutBack();
         return Keep([.. edits], told: true);
     });
@@ -137,7 +129,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string KeepTrialAsCopy(string ids) => Answer(() =>
     {
-        var trial = _trial ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
+        var trial = Tryout.Trial ?? throw new Refusal(Refusals.NotUnderstood, "Nothing is being tried.");
         var edits = trial.AsCopy(Read<string[]>(ids));
         PutBack();
         return Keep([.. edits], told: true);
@@ -145,18 +137,11 @@ public static unsafe partial class Bridge
 
     /// <summary>Ends the trial with everything as it was.</summary>
     [JSExport]
-    public static void PutBack()
-    {
-        _trial?.PutBack();
-        _trial = null;
-        _tried?.PutBack();
-        _tried = null;
-        _triedDraft = null;
-    }
+    public static void PutBack() => Tryout.PutBack();
 
     private static string Tried(Action<Trial> act)
     {
-        if (_trial is not { } trial)
+        if (Tryout.Trial is not { } trial)
         {
             return Write(new TrialAnswer(Reading.None, [0, 0, 0], null, null, null));
         }
@@ -171,10 +156,18 @@ public static unsafe partial class Bridge
             refused = AnswerOf(refusal);
         }
 
-        return Write(new TrialAnswer(trial.Reading, trial.Amount.ToArray(), refused, LeadOf(trial), CaughtOf(trial)));
+        return Write(AnswerOf(trial, refused));
     }
 
-    private static SceneDraft? TriedDraft => _trial?.Draft ?? _triedDraft;
+    private static TrialAnswer AnswerOf(Trial trial, RefusalAnswer? refused) =>
+        new(trial.Reading, trial.Amount.ToArray(), refused, LeadOf(trial), CaughtOf(trial));
+
+    /// <summary>Lets the replica change while something is tried; tells what became of that.</summary>
+    private static OngoingAnswer? Meanwhile(Action change) => Tryout.During(change) is { } went
+        ? new(went.Goes, went.Said, Tryout.Trial is { } trial ? AnswerOf(trial, null) : null)
+        : null;
+
+    private static SceneDraft? TriedDraft => Tryout.Draft;
 
     /// <summary>A node as the edit that is tried would leave it.</summary>
     private static Node? Tried(string id) => TriedDraft?.Find(id);

@@ -1,3 +1,4 @@
+using System.Diagnostics.CodeAnalysis;
 using CalmPivot.Core.Drags;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Evaluation;
@@ -17,14 +18,15 @@ public readonly record struct HandleFrame(Vec3 Centre, Mat3 Axes);
 /// </summary>
 public sealed class Trial
 {
-    private readonly SceneDocument _scene;
-    private readonly Evaluator _evaluator;
-    private readonly Preview _preview;
     private readonly Edit _template;
     private readonly Space _space;
-    private readonly HandleFrame _frame;
     private readonly Dictionary<string, Vec3> _centres = [];
-    private readonly Vec3 _grid;
+    private SceneDocument _scene;
+    private Evaluator _evaluator;
+    private Preview _preview;
+    private HandleFrame _frame;
+    private Vec3 _grid;
+    private Action? _last;
     private Drag? _drag;
     private View _view;
     private Snapping? _snapping;
@@ -36,10 +38,9 @@ public sealed class Trial
     /// <exception cref="Refusal">The edit could not be done with any amount.</exception>
     public Trial(SceneDocument scene, Evaluator evaluator, Edit template, Space space)
     {
-        (_scene, _evaluator, _preview, _template, _space) = (scene, evaluator, new(scene, evaluator), template, space);
-        _frame = FrameOf(scene, template, space, _centres);
+        (_template, _space) = (template, space);
         Edits = [template];
-        _grid = GridFrom();
+        Stand(scene, evaluator);
     }
 
     /// <summary>The edit with no amount yet.</summary>
@@ -100,6 +101,7 @@ public sealed class Trial
             return;
         }
 
+        _last = () => DragTo(ray, fine, step, onGrid, snap);
         Caught = null;
         var amount = _drag.To(ray, fine, step, onGrid ? _grid : null) * (_turnAxis is null ? 1 : _turnSign);
         if (snap is not null && _turnAxis is null && _template is Move or MovePivot && Snapped(snap!, ray, amount))
@@ -145,14 +147,18 @@ public sealed class Trial
 
     /// <summary>Tries an amount: metres along the axes, degrees in X, or factors.</summary>
     /// <exception cref="Refusal">This amount cannot be done; the last one that could stays.</exception>
-    public void Try(Vec3 amount) => Try(amount, []);
-
-    /// <summary>Tries another edit of the same nodes in place of the template's, such as setting a channel to a value.</summary>
-    /// <exception cref="Refusal">It cannot be done; the last one that could stays.</exception>
-    public void TryEdit(Edit edit)
+    public void Try(Vec3 amount)
     {
-        ArgumentNullException.ThrowIfNull(edit);
-        Show([edit]);
+        _last = () => Try(amount);
+        Try(amount, []);
+    }
+
+    /// <summary>Tries a value that the sentence's axes are to have, instead of an amount by which they change.</summary>
+    /// <exception cref="Refusal">It cannot be done; the last one that could stays.</exception>
+    public void TryTo(double value, IReadOnlyList<bool> axes)
+    {
+        _last = () => TryTo(value, axes);
+        Show([Towards.Value(_scene, _template, value, axes)]);
     }
 
     private void Try(Vec3 amount, Edit[] more)
@@ -181,6 +187,18 @@ public sealed class Trial
 
     public void PutBack() => _preview.PutBack();
 
+    /// <summary>
+    /// Goes on with the last amount on a scene that has changed meanwhile, or that was opened anew; what was shown must have
+    /// been put back before. A drag keeps the axes that its handle had when it was taken, so that nothing jumps under the hand.
+    /// </summary>
+    /// <exception cref="Refusal">The edit could not be done there with any amount, or not with this one.</exception>
+    public void GoOn(SceneDocument scene, Evaluator evaluator)
+    {
+        Draft = null;
+        Stand(scene, evaluator);
+        _last?.Invoke();
+    }
+
     /// <summary>The tried edit, made of copies that are made first.</summary>
     /// <exception cref="Refusal">not-understood: copies can be moved, rotated, scaled or mirrored.</exception>
     public IReadOnlyList<Edit> AsCopy(IReadOnlyList<string> ids) =>
@@ -207,6 +225,15 @@ public sealed class Trial
         return draft.Written
             .Select(w => Reading.ShearWarning(scene.Find(w.Key)!, w.Value!, scene))
             .FirstOrDefault(warning => warning is not null);
+    }
+
+    [MemberNotNull(nameof(_scene), nameof(_evaluator), nameof(_preview))]
+    private void Stand(SceneDocument scene, Evaluator evaluator)
+    {
+        (_scene, _evaluator, _preview, _snapping) = (scene, evaluator, new(scene, evaluator), null);
+        _centres.Clear();
+        _frame = FrameOf(scene, _template, _space, _centres);
+        _grid = GridFrom();
     }
 
     private Edit WithAmount(Vec3 amount) => _template switch
