@@ -15,6 +15,10 @@ namespace CalmPivot.Browser;
 /// <summary>A refusal as the page reads it.</summary>
 internal sealed record RefusalAnswer(string Refusal, string Detail);
 
+/// <summary>A scene that was read, to be opened.</summary>
+/// <param name="Geometries">The hashes of the stored geometry that it uses.</param>
+internal sealed record LoadedAnswer(long Revision, string[] Geometries);
+
 /// <summary>What came of keeping an edit: the ticket to send it under, and what is to be drawn anew.</summary>
 /// <param name="Edits">What is to be sent, where the page does not know it: what a trial led to.</param>
 internal sealed record KeptAnswer(long Ticket, string Sentence, JsonElement? Edits, bool Empty, Stale Stale);
@@ -73,6 +77,7 @@ internal sealed record GhostAnswer(string Id, double[] World, double[]? From, do
 
 [JsonSourceGenerationOptions(GenerationMode = JsonSourceGenerationMode.Metadata)]
 [JsonSerializable(typeof(RefusalAnswer))]
+[JsonSerializable(typeof(LoadedAnswer))]
 [JsonSerializable(typeof(KeptAnswer))]
 [JsonSerializable(typeof(HeardAnswer))]
 [JsonSerializable(typeof(HeardStep))]

@@ -31,12 +31,11 @@ public static unsafe partial class Bridge
     private static Replica Replica => _replica ?? throw new InvalidOperationException("No scene is open.");
 
     /// <summary>Reads a scene from its bulk form, for <see cref="Open"/>; the open one stays.</summary>
-    /// <returns>The hashes of the stored geometry that it uses.</returns>
     [JSExport]
     public static string Load(byte[] scene)
     {
         _loaded = SceneBinary.Read(scene, Geometries);
-        return Write<string[]>([.. _loaded.Nodes.Select(n => n.Geometry).OfType<string>().Distinct()]);
+        return Write(new LoadedAnswer(_loaded.Revision, [.. _loaded.Nodes.Select(n => n.Geometry).OfType<string>().Distinct()]));
     }
 
     /// <summary>Opens the scene that was loaded. What is being tried goes on where it is the same scene.</summary>

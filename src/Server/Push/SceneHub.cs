@@ -1,4 +1,5 @@
 using CalmPivot.Server.Api;
+using CalmPivot.Server.Scenes;
 using Microsoft.AspNetCore.SignalR;
 
 namespace CalmPivot.Server.Push;
@@ -26,13 +27,15 @@ public sealed class SceneHub : Hub
 
     private const string Joined = "scene";
 
-    public async Task Join(string scene)
+    /// <returns>The scene's revision: a page that has seen less has missed something.</returns>
+    public async Task<long> Join(string scene, OpenScenes scenes)
     {
         Context.Items[Joined] = scene;
         await Groups.AddToGroupAsync(Context.ConnectionId, scene);
 
         // Those who are here already say again what they have picked.
         await Clients.OthersInGroup(scene).SendAsync("joined");
+        return await (await scenes.Get(scene)).Read((document, _) => document.Revision);
     }
 
     public async Task Leave(string scene)

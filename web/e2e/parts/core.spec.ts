@@ -5,7 +5,8 @@ import { readGeometry } from '../../src/core/geometry';
 
 /** The same WebAssembly that the page runs, in Node: its exports, without a browser. */
 interface Bridge {
-  Open(scene: Uint8Array): void;
+  Load(scene: Uint8Array): string;
+  Open(): string;
   Outline(): string;
   Node(id: string): string;
   GeometryOf(id: string): Uint8Array;
@@ -52,7 +53,8 @@ test.beforeAll(async ({ request }) => {
   const { dotnet } = (await import(url)) as { dotnet: { create(): Promise<Runtime> } };
   runtime = await dotnet.create();
   bridge = (await runtime.getAssemblyExports(runtime.getConfig().mainAssemblyName)).CalmPivot.Browser.Bridge;
-  bridge.Open(new Uint8Array(await (await request.get('/api/scenes/orrery-room/document')).body()));
+  bridge.Load(new Uint8Array(await (await request.get('/api/scenes/orrery-room/document')).body()));
+  bridge.Open();
 });
 
 const slotOf = (id: string) => {

@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test';
 import type { Core, Heard, Kept, ServerStep } from '../../src/core/bridge';
 import type { StepAnswer } from '../../src/api/client';
+import { Outbox, type Unsent } from '../../src/api/outbox';
 import { Sync } from '../../src/api/sync';
 
 interface Call {
@@ -8,6 +9,25 @@ interface Call {
   base: number;
   key: string;
 }
+
+/** The browser's storage, as far as it is used; it can be full. */
+class Shelf {
+  readonly entries = new Map<string, string>();
+  full = false;
+  get length(): number {
+    return this.entries.size;
+  }
+  key = (i: number) => [...this.entries.keys()][i] ?? null;
+  getItem = (key: string) => this.entries.get(key) ?? null;
+  removeItem = (key: string) => void this.entries.delete(key);
+  setItem = (key: string, text: string) => {
+    if (this.full) throw new Error('full');
+    this.entries.set(key, text);
+  };
+  steps = () => [...this.entries.keys()].filter((key) => key.startsWith('unsent/'));
+}
+
+const nothing = { stale: { worlds: false, outline: false, rows: [], looks: [] }, dropped: [], ongoing: null };
 
 /** The sending of steps, with a made-up core and a made-up server. */
 class Desk {
@@ -19,6 +39,7 @@ class Desk {
   readonly calls: (Call & { brief: boolean })[] = [];
   state = { online: true, waiting: 0 };
   reloads = 0;
+  wasAway = false;
   answer: (call: Call) => Response | Promise<Response> = (call) => Response.json(this.step(call.base + 1, call.key));
 
   readonly core = {
@@ -26,31 +47,48 @@ class Desk {
     hear: (step: ServerStep): Heard => {
       this.revision = step.revision;
       this.heard.push({ revision: step.revision, ticket: step.ticket });
-      return { stale: { worlds: false, outline: false, rows: [], looks: [] }, dropped: [] };
+      return nothing;
     },
     agree: (revision: number, ticket: number, digest: string): boolean => {
-      if (digest !== 'the same') return false;
+      if (digest !== 'the same' || revision !== this.revision + 1) return false;
       this.revision = revision;
       this.agreed.push(ticket);
       return true;
     },
     drop: (ticket: number): Heard => {
       this.dropped.push(ticket);
-      return { stale: { worlds: false, outline: false, rows: [], looks: [] }, dropped: [] };
+      return nothing;
     },
   } as unknown as Core;
 
-  readonly sync = new Sync(this.core, 'scene', {
-    stale: () => undefined,
-    refused: (detail) => this.refused.push(detail),
-    state: (state) => (this.state = state),
-    described: () => undefined,
-    reload: () => this.reloads++,
-    picked: () => undefined,
-  });
+  readonly shelf = new Shelf();
+  readonly outbox = new Outbox(this.shelf as unknown as Storage, 'this page', undefined);
+  readonly aside: Unsent[] = [];
+  /** Whether the server says that it and its database are well. */
+  well = true;
+
+  readonly sync = new Sync(
+    this.core,
+    'scene',
+    this.outbox,
+    {
+      heard: () => undefined,
+      setAside: (step) => this.aside.push(step),
+      refused: (detail) => this.refused.push(detail),
+      state: (state) => {
+        this.state = state;
+        this.wasAway ||= !state.online;
+      },
+      described: () => undefined,
+      reload: () => this.reloads++,
+      picked: () => undefined,
+    },
+    20,
+  );
 
   constructor() {
     globalThis.fetch = async (path, init) => {
+      if (path === '/healthz') return new Response(null, { status: this.well ? 200 : 503 });
       const body = JSON.parse(init!.body as string) as { base: number; key: string };
       const brief = 'Prefer' in ((init!.headers ?? {}) as Record<string, string>);
       const call = { path: path as string, ...body, brief };
@@ -73,8 +111,8 @@ class Desk {
   kept(ticket: number): Kept {
     return {
       ticket,
-      sentence: '',
-      edits: [],
+      sentence: `Step ${ticket}`,
+      edits: [{ ticket }],
       empty: false,
       stale: { worlds: false, outline: false, rows: [], looks: [] },
     };
@@ -161,15 +199,16 @@ test('out of reach: the same call, with the same key, until it is answered', asy
   const desk = new Desk();
   let failures = 2;
   const answer = desk.answer;
+  desk.well = false;
   desk.answer = (call) => {
     if (failures-- > 0)
       return failures === 1 ? Promise.reject(new Error('no network')) : new Response(null, { status: 503 });
     return answer(call);
   };
   desk.sync.send(desk.kept(1));
-  await expect.poll(() => desk.state.online).toBe(false);
   expect(desk.state.waiting).toBe(1);
-  await expect.poll(() => desk.sync.waiting, { timeout: 8000 }).toBe(0);
+  await idle(desk);
+  expect(desk.wasAway).toBe(true);
   expect(desk.calls).toHaveLength(3);
   expect(new Set(desk.calls.map((c) => c.key)).size).toBe(1);
   expect(desk.state.online).toBe(true);
@@ -203,4 +242,117 @@ test('undo waits for the edits before it', async () => {
   const undone = desk.sync.restore('undo');
   expect((await undone)!.revision).toBe(3);
   expect(desk.calls.map((c) => c.path)).toEqual(['/api/scenes/scene/edits', '/api/scenes/scene/undo']);
+});
+
+test('an own step whose turn has not come yet keeps standing until those before it are heard', async () => {
+  const desk = new Desk();
+  desk.answer = (call) => Response.json(desk.step(call.base + 2, call.key));
+  desk.sync.send(desk.kept(1));
+  await idle(desk);
+  expect([desk.dropped, desk.agreed, desk.heard]).toEqual([[], [], []]);
+  desk.push(desk.step(2));
+  expect(desk.heard).toEqual([{ revision: 2, ticket: null }]);
+  expect(desk.agreed).toEqual([1]);
+});
+
+test('a new name of the scene takes its turn among the steps', () => {
+  const desk = new Desk();
+  desk.push({ ...desk.step(3), described: { name: 'New', unit: 'cm' } } as StepAnswer);
+  expect(desk.revision).toBe(1);
+  desk.push(desk.step(2));
+  expect(desk.revision).toBe(3);
+});
+
+test('a step that the server fails on while it is well is set aside, and the next ones go', async () => {
+  const desk = new Desk();
+  const answer = desk.answer;
+  const bad = new Set<string>();
+  desk.answer = (call) => {
+    if (bad.size === 0) bad.add(call.key);
+    return bad.has(call.key) ? new Response(null, { status: 500 }) : answer(call);
+  };
+  desk.sync.send(desk.kept(1));
+  desk.sync.send(desk.kept(2));
+  await idle(desk);
+  expect(desk.calls.map((c) => bad.has(c.key))).toEqual([true, true, true, true, false]);
+  expect(desk.aside.map((step) => [step.sentence, step.edits])).toEqual([['Step 1', [{ ticket: 1 }]]]);
+  expect([desk.dropped, desk.agreed]).toEqual([[1], [2]]);
+  expect(desk.state.online).toBe(true);
+  expect(desk.shelf.entries.size).toBe(0);
+});
+
+test('while the database is away nothing is set aside, however long it takes', async () => {
+  const desk = new Desk();
+  const answer = desk.answer;
+  desk.well = false;
+  let failures = 12;
+  desk.answer = (call) => (failures-- > 0 ? new Response(null, { status: 503 }) : answer(call));
+  desk.sync.send(desk.kept(1));
+  await idle(desk);
+  expect([desk.aside, desk.agreed, desk.calls.length]).toEqual([[], [1], 13]);
+});
+
+test('what is unsent is kept until it is answered, and the next page delivers it in order', async () => {
+  const desk = new Desk();
+  desk.well = false;
+  desk.answer = () => Promise.reject(new Error('no network'));
+  desk.revision = 5;
+  for (const ticket of [1, 2]) desk.sync.send(desk.kept(ticket));
+  void desk.sync.restore('redo');
+  expect(desk.shelf.steps()).toHaveLength(3);
+  await desk.sync.close();
+  expect(desk.shelf.steps()).toHaveLength(3);
+
+  // Another page comes; the server is back, refuses the second one and makes the others.
+  desk.calls.length = 0;
+  desk.answer = (call) =>
+    call.path.endsWith('edits') && call.base === 6
+      ? Response.json({ refusal: 'locked', detail: 'Drum is locked.' }, { status: 409 })
+      : Response.json(desk.step(call.base + 1, call.key));
+  const said: string[] = [];
+  const next = new Outbox(desk.shelf as unknown as Storage, 'next page', undefined);
+  expect(await next.scenes()).toEqual(['scene']);
+  await next.deliver('elsewhere', () => undefined);
+  expect(desk.shelf.steps()).toHaveLength(3);
+  await next.deliver('scene', (text) => said.push(text));
+  expect(desk.calls.map((c) => [c.path.split('/').at(-1), c.base])).toEqual([
+    ['edits', 5],
+    ['edits', 6],
+    ['redo', 6],
+  ]);
+  expect(said).toEqual(['“Step 2” was made before and could only be sent now: Drum is locked.']);
+  expect(desk.shelf.entries.size).toBe(0);
+});
+
+test('what a living page has in hand is left to it; what stays unreachable stays kept', async () => {
+  const shelf = new Shelf();
+  const storage = shelf as unknown as Storage;
+  const held: string[] = [];
+  const locks = {
+    request: (name: string) => (held.push(name), new Promise(() => undefined)),
+    query: () => Promise.resolve({ held: held.map((name) => ({ name })) }),
+  } as unknown as LockManager;
+  const step = (key: string): Unsent => ({ key, call: 'edits', edits: [], sentence: key });
+  new Outbox(storage, 'living', locks).add('a', step('1'), 1);
+  const mine = new Outbox(storage, 'mine', locks);
+  mine.takeInHand('a');
+  mine.add('a', step('2'), 1);
+  mine.add('b', step('3'), 1);
+  expect(await mine.scenes()).toEqual(['b']);
+  held.length = 0;
+  expect((await mine.scenes()).sort()).toEqual(['a', 'b']);
+  globalThis.fetch = () => Promise.reject(new Error('no network'));
+  await expect(mine.deliver('b', () => undefined)).rejects.toThrow();
+  expect(shelf.steps()).toHaveLength(3);
+});
+
+test('only where the browser keeps nothing would leaving lose something', () => {
+  const shelf = new Shelf();
+  shelf.full = true;
+  const outbox = new Outbox(shelf as unknown as Storage, 'page', undefined);
+  expect(outbox.wouldLose).toBe(false);
+  outbox.add('a', { key: '1', call: 'edits', edits: [], sentence: '' }, 1);
+  expect(outbox.wouldLose).toBe(true);
+  outbox.remove('1');
+  expect(outbox.wouldLose).toBe(false);
 });

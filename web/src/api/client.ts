@@ -12,8 +12,13 @@ export class Refused extends Error {
   }
 }
 
-/** The server could not be reached, or could not store at the moment. */
-export class OutOfReach extends Error {}
+/** The server could not be reached, or could not do it at the moment. */
+export class OutOfReach extends Error {
+  /** @param answered It did answer, that something failed on its side. */
+  constructor(readonly answered = false) {
+    super();
+  }
+}
 
 export interface SceneSummary {
   id: string;
@@ -86,6 +91,8 @@ async function call(
   try {
     response = await fetch(path, {
       method,
+      // Small calls arrive though the page is left meanwhile; browsers allow 64 kB of them at a time.
+      keepalive: typeof body === 'string' && body.length < 16_000,
       headers: { ...headers, ...(body === undefined ? {} : { 'content-type': type }) },
       ...(body === undefined ? {} : { body }),
     });
@@ -93,7 +100,7 @@ async function call(
     throw new OutOfReach();
   }
   if (response.ok) return response;
-  if (response.status >= 500) throw new OutOfReach();
+  if (response.status >= 500) throw new OutOfReach(true);
   const problem = (await response.json().catch(() => null)) as Partial<Refusal> | null;
   throw new Refused(
     problem?.refusal ?? 'failed',
@@ -114,6 +121,12 @@ const own = (page: string | null): Record<string, string> => (page === null ? {}
 const scene = (id: string) => `/api/scenes/${encodeURIComponent(id)}`;
 
 export const api = {
+  /** Whether server and database are well, whatever became of one call. */
+  isWell: () =>
+    fetch('/healthz').then(
+      (response) => response.ok,
+      () => false,
+    ),
   scenes: () => json<SceneSummary[]>('GET', '/api/scenes'),
   create: (name: string, like: string) => json<SceneAnswer>('POST', '/api/scenes', { name, like }),
   describe: (id: string, change: { name?: string; unit?: string }) => json<SceneAnswer>('PATCH', scene(id), change),

@@ -1,11 +1,14 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr';
-import type { Core, Heard, Kept, Stale } from '../core/bridge';
+import type { Core, Heard, Kept, ServerStep } from '../core/bridge';
 import { api, OutOfReach, Refused, type StepAnswer } from './client';
+import { mostTries, sendStep, type Outbox, type Unsent } from './outbox';
 
 /** What the sync tells the page. */
 export interface SyncEvents {
-  stale(stale: Stale): void;
+  heard(heard: Heard): void;
   refused(detail: string): void;
+  /** A step that the server fails on again and again, while it is well otherwise. */
+  setAside(step: Unsent): void;
   state(state: { online: boolean; waiting: number; step?: number }): void;
   described(name: string, unit: string): void;
   reload(): void;
@@ -13,20 +16,33 @@ export interface SyncEvents {
   picked(page: string, nodes: string[]): void;
 }
 
-type Job =
-  | { kind: 'edit'; key: string; ticket: number; edits: unknown[] }
-  | { kind: 'undo' | 'redo'; key: string; to?: number; done: (answer: StepAnswer | null) => void };
+interface Job extends Unsent {
+  /** Of an edit that stands in the page already. */
+  ticket: number | null;
+  done(answer: StepAnswer | null): void;
+}
+
+/** What the server tells of a revision: a step, or the scene's new name and unit. */
+interface News extends Omit<ServerStep, 'ticket'> {
+  /** Of the own edit that it answers, where that is known already. */
+  ticket?: number | null;
+  key?: string;
+  digest?: string;
+  step?: { number: number };
+  described?: { name: string; unit: string };
+}
 
 /**
  * Sends the page's steps to the server in order, one at a time, each with the revision that the one before led to, and
- * takes in every step that anybody makes. While the server is out of reach the steps wait here and are sent when it is back.
+ * takes in every step that anybody makes. While the server is out of reach the steps wait here and are sent when it is
+ * back; the outbox keeps them meanwhile, should the page be left.
  */
 export class Sync {
   private readonly jobs: Job[] = [];
-  private readonly early = new Map<number, StepAnswer>();
+  private readonly early = new Map<number, News>();
   private hub: HubConnection | null = null;
   private sent: Job | undefined;
-  private running = false;
+  private running: Promise<void> | null = null;
   private online = true;
   private closed = false;
   private step: number | undefined;
@@ -34,36 +50,47 @@ export class Sync {
 
   constructor(
     private readonly core: Core,
-    private readonly scene: string,
+    readonly scene: string,
+    private readonly outbox: Outbox,
     private readonly events: SyncEvents,
-  ) {}
+    /** How long is waited before a call is tried again, in milliseconds. */
+    private readonly pause = 1500,
+  ) {
+    outbox.takeInHand(scene);
+  }
 
   async connect(): Promise<void> {
     const hub = new HubConnectionBuilder()
       .withUrl('/hub')
-      .withAutomaticReconnect({ nextRetryDelayInMilliseconds: () => 1500 })
+      .withAutomaticReconnect({ nextRetryDelayInMilliseconds: () => this.pause })
       .configureLogging(LogLevel.None)
       .build();
     this.hub = hub;
     hub.on('stepped', (step: StepAnswer) => this.hear(step));
-    hub.on('described', (d: { revision: number; name: string; unit: string }) => {
-      this.core.hear({ revision: d.revision, changed: [], removed: [], ticket: null });
-      this.events.described(d.name, d.unit);
-    });
+    hub.on('described', ({ revision, name, unit }: { revision: number; name: string; unit: string }) =>
+      this.hear({ revision, changed: [], removed: [], described: { name, unit } }),
+    );
     hub.on('picked', (p: { page: string; nodes: string[] }) => this.events.picked(p.page, p.nodes));
     hub.on('joined', () => this.tellPicked(this.picked));
     hub.onreconnecting(() => this.report(false));
     hub.onreconnected(() => {
       this.report(true);
-      // Steps may have passed unheard; what is still unanswered here is sent first, then the scene is opened anew.
-      void hub.invoke('Join', this.scene).then(() => this.whenIdle(() => this.events.reload()));
+      void this.join().catch(() => undefined);
     });
     try {
       await hub.start();
-      await hub.invoke('Join', this.scene);
+      await this.join();
     } catch {
       this.report(false);
     }
+  }
+
+  /** Steps may have passed unheard before. What is still unanswered here goes first; then the truth is fetched. */
+  private async join(): Promise<void> {
+    const revision = await this.hub!.invoke<number>('Join', this.scene);
+    this.whenIdle(() => {
+      if (this.core.revision() < revision) this.events.reload();
+    });
   }
 
   /** Tells the other pages on the scene what is picked here. */
@@ -75,29 +102,37 @@ export class Sync {
 
   private picked: string[] = [];
 
-  close(): void {
+  /** Lets go of the scene. @returns Once the call that is under way has ended; what else is unsent is left in the outbox. */
+  async close(): Promise<void> {
     this.closed = true;
     clearTimeout(this.gap);
     void this.hub?.stop();
+    await this.running;
+    this.outbox.letGo(this.scene);
   }
 
   send(kept: Kept): void {
-    this.jobs.push({ kind: 'edit', key: crypto.randomUUID(), ticket: kept.ticket, edits: kept.edits });
-    void this.run();
+    this.push({
+      call: 'edits',
+      ticket: kept.ticket,
+      edits: kept.edits,
+      sentence: kept.sentence,
+      done: () => undefined,
+    });
   }
 
   restore(kind: 'undo' | 'redo', to?: number): Promise<StepAnswer | null> {
     // A step that has not left the page yet is simply taken back here.
     const last = this.jobs.at(-1);
-    if (kind === 'undo' && to === undefined && last?.kind === 'edit' && !this.online) {
-      this.jobs.pop();
-      this.take(this.core.drop(last.ticket));
+    if (kind === 'undo' && to === undefined && last?.ticket != null && !this.online) {
+      this.forget(last);
+      this.events.heard(this.core.drop(last.ticket));
       this.report(this.online);
       return Promise.resolve(null);
     }
     return new Promise((done) => {
-      this.jobs.push({ kind, key: crypto.randomUUID(), done, ...(to === undefined ? {} : { to }) });
-      void this.run();
+      const sentence = kind === 'undo' ? 'Undo' : 'Redo';
+      this.push({ call: kind, ticket: null, sentence, done, ...(to === undefined ? {} : { to }) });
     });
   }
 
@@ -105,81 +140,118 @@ export class Sync {
     return this.jobs.length;
   }
 
+  /** The scene was opened anew: what came early is in it. */
+  reopened(): void {
+    for (const revision of this.early.keys()) if (revision <= this.core.revision()) this.early.delete(revision);
+    this.hearFollowing();
+  }
+
+  private push(job: Omit<Job, 'key'>): void {
+    const made = { key: crypto.randomUUID(), ...job };
+    this.jobs.push(made);
+    const { key, call, edits, to, sentence } = made;
+    this.outbox.add(this.scene, { key, call, edits, to, sentence }, this.core.revision());
+    this.running ??= this.run().finally(() => (this.running = null));
+  }
+
+  private forget(job: Job): void {
+    this.outbox.remove(job.key);
+    const at = this.jobs.indexOf(job);
+    if (at >= 0) this.jobs.splice(at, 1);
+  }
+
   private async run(): Promise<void> {
-    if (this.running) return;
-    this.running = true;
+    let tries = 0;
     while (this.jobs.length > 0 && !this.closed) {
       const job = this.jobs[0]!;
       this.report(this.online);
       try {
         const answer = await this.call(job);
-        this.sent = this.jobs.shift();
+        this.sent = job;
+        this.forget(job);
         this.online = true;
+        tries = 0;
         if (answer) this.hear(answer);
-        if (job.kind !== 'edit') job.done(answer);
+        if (!this.closed) this.outbox.know(this.scene, this.core.revision());
+        job.done(job.call === 'edits' ? null : (answer as StepAnswer | null));
       } catch (error) {
         if (error instanceof Refused) {
-          this.jobs.shift();
+          this.forget(job);
+          tries = 0;
           this.refuse(job, error);
         } else if (error instanceof OutOfReach) {
-          this.report(false);
-          await new Promise((resolve) => setTimeout(resolve, 1500));
+          const well = error.answered && (await api.isWell());
+          this.report(well);
+          if (well && ++tries >= mostTries) {
+            this.forget(job);
+            tries = 0;
+            this.setAside(job);
+          } else if (!this.closed) await new Promise((resolve) => setTimeout(resolve, this.pause));
         } else {
           throw error;
         }
       }
     }
-    this.running = false;
     this.report(this.online);
   }
 
   /** @returns What is to be taken in; null where the page had computed the same. */
   private async call(job: Job): Promise<StepAnswer | null> {
     const base = this.core.revision();
-    const page = this.hub?.connectionId ?? null;
-    if (job.kind !== 'edit') return api[job.kind](this.scene, base, job.key, job.to, page);
-    const brief = await api.editBriefly(this.scene, base, job.key, job.edits, page);
-    if (this.closed || this.core.agree(brief.revision, job.ticket, brief.digest)) {
-      this.step = brief.step.number;
-      this.hearFollowing();
+    const answer = await sendStep(this.scene, job, base, this.hub?.connectionId ?? null);
+    if (job.call !== 'edits') return answer as StepAnswer;
+    if (this.closed || this.core.agree(answer.revision, job.ticket!, answer.digest)) {
+      this.step = answer.step.number;
+      if (!this.closed) this.hearFollowing();
       return null;
     }
     // The same call again, by its key, gives the first answer in full.
-    return api.edit(this.scene, base, job.key, job.edits);
+    return api.edit(this.scene, base, job.key, job.edits ?? []);
   }
 
   private refuse(job: Job, error: Refused): void {
+    if (this.closed) {
+      this.events.refused(`“${job.sentence}” was not made: ${error.detail}`);
+      return;
+    }
     this.events.refused(error.detail);
-    if (job.kind === 'edit') {
-      this.take(this.core.drop(job.ticket));
-      // What is still to be sent goes first; then the truth is fetched.
-      if (error.refusal === 'changed-meanwhile' || error.refusal === 'not-found') {
-        this.whenIdle(() => this.events.reload());
-      }
-    } else {
-      job.done(null);
+    this.takeBack(job);
+    // What is still to be sent goes first; then the truth is fetched.
+    if (job.ticket !== null && (error.refusal === 'changed-meanwhile' || error.refusal === 'not-found')) {
+      this.whenIdle(() => this.events.reload());
     }
   }
 
-  /** Takes in steps in the order of their revisions; one that comes early waits for those before it. */
-  private hear(step: StepAnswer): void {
+  private setAside(job: Job): void {
+    if (!this.closed) this.takeBack(job);
+    this.events.setAside(job);
+  }
+
+  /** What the server does not make is not shown any more; what was refused for it is said before. */
+  private takeBack(job: Job): void {
+    if (job.ticket !== null) this.events.heard(this.core.drop(job.ticket));
+    job.done(null);
+  }
+
+  /** Takes in what happened in the order of revisions; what comes early waits for what was before it. */
+  private hear(news: News): void {
     if (this.closed) return;
     // The push of an own step may come before the answer to its call.
-    const own = [this.sent, ...this.jobs].find((job) => job?.kind === 'edit' && job.key === step.key);
-    const ticket = own?.kind === 'edit' ? own.ticket : null;
+    const own = [this.sent, ...this.jobs].find((job) => job?.call === 'edits' && job.key === news.key);
+    const ticket = news.ticket ?? own?.ticket ?? null;
     const next = this.core.revision() + 1;
-    if (step.revision < next) return;
-    if (step.revision > next) {
-      this.early.set(step.revision, step);
+    if (news.revision < next) return;
+    if (news.revision > next) {
+      this.early.set(news.revision, { ...news, ticket });
       clearTimeout(this.gap);
       this.gap = setTimeout(() => this.whenIdle(() => this.events.reload()), 2000);
-      if (ticket !== null) this.take(this.core.drop(ticket));
       return;
     }
-    this.step = step.step.number;
+    if (news.step) this.step = news.step.number;
     // What both computed alike needs no second look at its numbers.
-    const agreed = ticket !== null && this.core.agree(step.revision, ticket, step.digest);
-    if (!agreed) this.take(this.core.hear({ ...step, ticket }));
+    const agreed = ticket !== null && this.core.agree(news.revision, ticket, news.digest ?? '');
+    if (!agreed) this.events.heard(this.core.hear({ ...news, ticket }));
+    if (news.described) this.events.described(news.described.name, news.described.unit);
     this.hearFollowing();
     this.report(this.online);
   }
@@ -191,11 +263,6 @@ export class Sync {
     this.early.delete(next);
     if (following) this.hear(following);
     else if (this.early.size === 0) clearTimeout(this.gap);
-  }
-
-  private take(heard: Heard): void {
-    this.events.stale(heard.stale);
-    for (const dropped of heard.dropped) this.events.refused(dropped.detail);
   }
 
   private report(online: boolean): void {

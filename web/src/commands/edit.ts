@@ -15,6 +15,15 @@ export const editCommands: Command[] = [
     act: () => void session.restore('redo'),
   },
   {
+    id: 'aside',
+    group: 'Edit',
+    says: 'Try again what the server failed on',
+    also: 'set aside retry',
+    keys: [],
+    not: () => (session.hasAside ? null : 'Nothing was set aside.'),
+    act: () => session.tryAside(),
+  },
+  {
     id: 'off',
     group: 'Edit',
     says: 'Switch the picked off or on',

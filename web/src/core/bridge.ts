@@ -196,6 +196,16 @@ export interface Kept {
 export interface Heard {
   stale: Stale;
   dropped: Refusal[];
+  /** What became of what is being tried; null where nothing is. */
+  ongoing: Ongoing | null;
+}
+
+/** What is being tried, after the scene has changed under it. */
+export interface Ongoing {
+  /** It goes on with its last amount; else it has ended. */
+  goes: boolean;
+  said: string | null;
+  tried: Tried | null;
 }
 
 export interface Frame {
@@ -263,7 +273,8 @@ export interface CollectionColors {
 export const sightBits = { working: 1, final: 2, locked: 4, drawn: 24, leftOut: 32 } as const;
 
 interface Exports {
-  Open(scene: Uint8Array): void;
+  Load(scene: Uint8Array): string;
+  Open(): string;
   KnownGeometry(hash: string): Uint8Array;
   SightAddress(): number;
   CollectionColors(): string;
@@ -384,8 +395,14 @@ export class Core {
     return new Core(runtime, exports.CalmPivot.Browser.Bridge);
   }
 
-  open(scene: Uint8Array): void {
-    this.api.Open(scene);
+  /** Reads a scene that is to be opened; the open one stays. Tells the hashes of the stored geometry that it uses. */
+  load(scene: Uint8Array): { revision: number; geometries: string[] } {
+    return JSON.parse(this.api.Load(scene)) as { revision: number; geometries: string[] };
+  }
+
+  /** Opens the scene that was loaded. What is being tried goes on where it is the same scene. */
+  open(): Heard {
+    return JSON.parse(this.api.Open()) as Heard;
   }
 
   addGeometry(hash: string, bytes: Uint8Array): void {
@@ -634,8 +651,8 @@ export class Core {
     return isRefusal(kept) ? kept : { ...kept, edits };
   }
 
-  hear(step: ServerStep): Heard {
-    return JSON.parse(this.api.Hear(JSON.stringify(step))) as Heard;
+  hear({ revision, changed, removed, ticket }: ServerStep): Heard {
+    return JSON.parse(this.api.Hear(JSON.stringify({ revision, changed, removed, ticket }))) as Heard;
   }
 
   /** Takes in an own step by its digest alone; false: it is to be heard in full. */

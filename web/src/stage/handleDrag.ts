@@ -125,6 +125,8 @@ export class HandleDrag {
 
   private move(event: PointerEvent): void {
     if (!this.held || event.pointerId !== this.held.pointer) return;
+    // What is dragged was removed or locked by somebody else.
+    if (!get().trying) return this.leave();
     this.held.at = this.local(event);
     this.held.modifiers = { shift: event.shiftKey, ctrl: event.ctrlKey || event.metaKey };
     this.follow();

@@ -42,6 +42,22 @@ function foresee(): void {
   session.picture?.draw();
 }
 
+/** What is prepared follows what others do meanwhile. */
+session.follow(() => {
+  const { plan, selection, byId } = get();
+  if (!plan) return;
+  if (selection.length === 0) {
+    leavePlan();
+    session.say({ kind: 'info', text: 'What this was about was removed meanwhile, so nothing is prepared any more.' });
+  } else if (plan.kind === 'under' && plan.parent !== null && !byId.has(plan.parent)) {
+    changePlan({ parent: null, waiting: true });
+    set({ picking: 'parent' });
+    session.say({ kind: 'info', text: 'The parent was removed meanwhile. Press another.' });
+  } else if (plan.kind === 'collect' && plan.collection !== null && !byId.has(plan.collection)) {
+    changePlan({ collection: null });
+  } else foresee();
+});
+
 /** Makes what is prepared, as one step. */
 export function keepPlan(): void {
   const { plan } = get();

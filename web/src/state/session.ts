@@ -1,7 +1,9 @@
 import {
   Core,
   isRefusal,
+  type Heard,
   type Kept,
+  type Ongoing,
   type OutlineRow,
   type Refusal,
   type SnapRequest,
@@ -10,6 +12,7 @@ import {
   type Vec3,
 } from '../core/bridge';
 import { api, OutOfReach, Refused, type Settings } from '../api/client';
+import { Outbox, type Unsent } from '../api/outbox';
 import { Sync } from '../api/sync';
 import { amountAlong, quantityOf, template, type Template } from './edits';
 import { SelectionSteps } from './selectionSteps';
@@ -39,6 +42,9 @@ class Session {
   core!: Core;
   picture: Picture | null = null;
   private sync: Sync | null = null;
+  private readonly outbox = new Outbox();
+  /** Scenes that were left while a call was under way. */
+  private readonly leaving = new Map<string, Promise<void>>();
   private opening = 0;
   private readonly selections = new SelectionSteps();
 
@@ -51,8 +57,11 @@ class Session {
       const wanted = new URLSearchParams(location.search).get('scene');
       const scenes = get().scenes;
       const first = scenes.find((s) => s.id === wanted) ?? scenes.find((s) => s.id === 'orrery-room') ?? scenes[0];
+      window.addEventListener('beforeunload', (event) => this.outbox.wouldLose && event.preventDefault());
+      window.addEventListener('pagehide', () => this.flushSettings());
       if (first) await this.open(first.id);
       else set({ ready: true });
+      for (const scene of await this.outbox.scenes()) void this.deliver(scene);
     } catch (error) {
       set({ failed: error instanceof OutOfReach ? 'The server is out of reach. Start it and reload.' : String(error) });
     }
@@ -62,43 +71,92 @@ class Session {
     set({ scenes: await api.scenes() });
   }
 
+  /**
+   * Opens a scene: what was not sent yet of it goes first, then it is fetched whole with its geometry, and only when all is
+   * there does the page change over. The same scene is read anew under what is being tried or prepared.
+   */
   async open(id: string, keepView = false): Promise<void> {
     const turn = ++this.opening;
-    const summary = get().scenes.find((s) => s.id === id);
+    const isLate = () => turn !== this.opening;
+    await this.leaving.get(id);
+    await this.outbox.deliver(id, (text) => this.say({ kind: 'refusal', text }));
     const document = await api.document(id);
-    if (turn !== this.opening) return;
-    this.sync?.close();
-    this.core.open(document);
+    if (isLate()) return;
+    const { revision, geometries } = this.core.load(document);
+    await this.fetchGeometry(id, geometries);
+    if (isLate()) return;
+    const same = this.sync?.scene === id;
+    if (same && (this.sync!.waiting > 0 || this.core.revision() > revision)) {
+      // Something was done meanwhile that is not in it yet.
+      setTimeout(() => isLate() || void this.guarded(() => this.open(id, keepView)), 300);
+      return;
+    }
+    if (!same) this.leave();
+    const { ongoing } = this.core.open();
     const rows = this.core.outline();
-    await this.fetchGeometry(id, rows);
-    const same = get().scene?.id === id;
-    const selection = same ? get().selection.filter((n) => rows.some((r) => r.id === n)) : [];
+    const summary = get().scenes.find((s) => s.id === id);
     const unit = summary?.unit ?? get().scene?.unit ?? 'm';
-    set({
-      ready: true,
-      scene: { id, name: summary?.name ?? 'Scene', unit },
-      selection,
-      trying: false,
-      reading: null,
-      closed: same ? get().closed : (rememberedOpening(id) ?? closedAtFirst(rows.filter(inTree))),
-      shadows: [],
-      named: [],
-      plan: null,
-      others: {},
-      ...(same ? {} : { isolation: null, treeFilter: noFilter }),
-      currentMark: rememberedMark(id),
-    });
-    if (!same) this.selections.clear();
+    if (!same) {
+      set({
+        ready: true,
+        scene: { id, name: summary?.name ?? 'Scene', unit },
+        selection: [],
+        closed: rememberedOpening(id) ?? closedAtFirst(rows.filter(inTree)),
+        shadows: [],
+        named: [],
+        plan: null,
+        others: {},
+        isolation: null,
+        treeFilter: noFilter,
+        currentMark: rememberedMark(id),
+      });
+      this.selections.clear();
+    }
     history.replaceState(null, '', `?scene=${encodeURIComponent(id)}`);
     const { isolation } = get();
     if (isolation) this.core.isolate(isolation.ids, isolation.withBranch);
     readOutline(rows);
+    this.forgetGone();
     this.readSight();
     this.picture?.rebuild();
     if (!keepView && !same) this.picture?.startView();
     this.selectionChanged();
-    this.connect(id);
+    if (same) {
+      this.followed();
+      this.goOn(ongoing);
+      this.sync!.reopened();
+    } else this.connect(id);
     void this.listSelections();
+  }
+
+  /** Reads the open scene anew, for as long as it takes. */
+  private async readAnew(id: string): Promise<void> {
+    if (this.sync?.scene !== id) return;
+    try {
+      await this.open(id, true);
+    } catch (error) {
+      if (error instanceof Refused) this.say({ kind: 'refusal', text: error.detail });
+      else setTimeout(() => void this.readAnew(id), 3000);
+    }
+  }
+
+  /** Lets go of the scene that is open. What was not sent yet is sent in the background. */
+  private leave(): void {
+    this.putBack();
+    set({ trying: false, reading: null, caught: null });
+    const { sync } = this;
+    if (!sync) return;
+    this.sync = null;
+    const closing = sync.close().finally(() => this.leaving.delete(sync.scene));
+    this.leaving.set(sync.scene, closing);
+    void closing.then(() => this.deliver(sync.scene));
+  }
+
+  /** Delivers what was left behind of a scene, for as long as it takes. */
+  private deliver(scene: string): Promise<void> {
+    return this.outbox
+      .deliver(scene, (text) => this.say({ kind: 'refusal', text }))
+      .catch(() => void setTimeout(() => void this.deliver(scene), 3000));
   }
 
   async listSelections(): Promise<void> {
@@ -109,8 +167,9 @@ class Session {
   }
 
   private connect(id: string): void {
-    const sync = new Sync(this.core, id, {
-      stale: (stale) => this.refresh(stale),
+    const sync = new Sync(this.core, id, this.outbox, {
+      heard: (heard) => this.heard(heard),
+      setAside: (step) => this.setAside(step),
       refused: (text) => this.say({ kind: 'refusal', text }),
       state: ({ online, waiting, step }) =>
         set({ online, waiting, ...(step === undefined ? {} : { stepNumber: step }) }),
@@ -118,7 +177,7 @@ class Session {
         set({ scene: { id, name, unit } });
         this.core.setUnit(unit);
       },
-      reload: () => void this.open(id, true).catch(() => undefined),
+      reload: () => void this.readAnew(id),
       picked: (page, nodes) => {
         const others = { ...get().others };
         if (nodes.length === 0) delete others[page];
@@ -130,11 +189,9 @@ class Session {
     void sync.connect().then(() => sync.tellPicked(get().selection));
   }
 
-  private async fetchGeometry(id: string, rows: OutlineRow[]): Promise<void> {
-    const missing = [
-      ...new Set(rows.map((r) => r.geometry).filter((g): g is string => g !== null && !this.geometry.has(g))),
-    ];
-    for (const hash of missing) {
+  private async fetchGeometry(id: string, hashes: string[]): Promise<void> {
+    for (const hash of hashes) {
+      if (this.geometry.has(hash)) continue;
       const bytes = await api.geometry(id, hash);
       this.geometry.set(hash, bytes);
       this.core.addGeometry(hash, bytes);
@@ -142,15 +199,15 @@ class Session {
   }
 
   /** What an own edit made is known to the core before the server has it. */
-  private takeMade(rows: OutlineRow[]): boolean {
-    let missing = false;
+  private takeMade(rows: OutlineRow[]): string[] {
+    const missing = new Set<string>();
     for (const { geometry } of rows) {
       if (geometry === null || this.geometry.has(geometry)) continue;
       const bytes = this.core.knownGeometry(geometry);
       if (bytes.length > 0) this.geometry.set(geometry, bytes);
-      else missing = true;
+      else missing.add(geometry);
     }
-    return missing;
+    return [...missing];
   }
 
   /** Stored geometry that has been fetched, by hash. */
@@ -167,10 +224,10 @@ class Session {
       const rows = stale.outline ? this.core.outline() : this.core.outlineOf(stale.rows);
       if (stale.outline) readOutline(rows);
       else patchRows(rows);
-      const selection = get().selection.filter((n) => get().byId.has(n));
-      if (selection.length !== get().selection.length) set({ selection });
-      if (this.takeMade(rows) && id) {
-        void this.fetchGeometry(id, rows).then(() => this.picture?.rebuild());
+      this.forgetGone();
+      const missing = this.takeMade(rows);
+      if (missing.length > 0 && id) {
+        void this.guarded(() => this.fetchGeometry(id, missing)).then(() => this.picture?.rebuild());
       }
     }
     const sight = stale.outline || stale.rows.length > 0 || stale.looks.length > 0;
@@ -180,6 +237,62 @@ class Session {
     if (stale.worlds) this.picture?.worldsChanged(true);
     this.readLead();
     this.picture?.draw();
+  }
+
+  /** What is gone is not picked any more. */
+  private forgetGone(): void {
+    const { selection, byId } = get();
+    const present = selection.filter((id) => byId.has(id));
+    if (present.length !== selection.length) set({ selection: present });
+  }
+
+  /** Called when the scene has changed by what others did, or was read anew. */
+  private followed: () => void = () => undefined;
+
+  /** What is prepared in the sentence says how it follows what others do. */
+  follow(act: () => void): void {
+    this.followed = act;
+  }
+
+  private heard(heard: Heard): void {
+    this.refresh(heard.stale);
+    for (const dropped of heard.dropped) this.say({ kind: 'refusal', text: dropped.detail });
+    this.followed();
+    this.goOn(heard.ongoing);
+  }
+
+  /** Shows what became of what is being tried, after the scene has changed under it. */
+  private goOn(ongoing: Ongoing | null): void {
+    if (!ongoing) return;
+    if (!ongoing.goes) {
+      set({ trying: false, reading: null, caught: null, alignTo: null });
+      this.say({ kind: 'refusal', text: ongoing.said ?? 'What was being tried is put back.' });
+    } else if (ongoing.tried) this.tried(ongoing.tried);
+    if (ongoing.goes && ongoing.said) this.say({ kind: 'warning', text: ongoing.said });
+    this.picture?.worldsChanged(true);
+    this.readLead();
+    this.picture?.draw();
+  }
+
+  /** Steps that the server failed on, to be tried again. */
+  private readonly aside: Unsent[] = [];
+
+  get hasAside(): boolean {
+    return this.aside.length > 0;
+  }
+
+  private setAside(step: Unsent): void {
+    if (step.call === 'edits') this.aside.push(step);
+    this.say({
+      kind: 'refusal',
+      text: `The server fails on “${step.sentence}” again and again, so that was taken back and set aside. All else is stored.`,
+      ...(step.call === 'edits' ? { act: { word: 'Try it again', do: () => this.tryAside() } } : {}),
+    });
+  }
+
+  /** Makes what was set aside again, as steps of their own. */
+  tryAside(): void {
+    for (const step of this.aside.splice(0)) this.keep(...(step.edits as object[]));
   }
 
   /** Reads what is seen, and in which colours where members show those of their collections. */
@@ -450,7 +563,15 @@ class Session {
       this.picture?.sightChanged();
     }
     clearTimeout(this.saving);
-    this.saving = setTimeout(() => void this.guarded(async () => void (await api.saveSettings(get().settings))), 250);
+    this.saving = setTimeout(() => this.flushSettings(), 250);
+  }
+
+  /** Sends the settings where they wait to be sent. */
+  private flushSettings(): void {
+    if (this.saving === undefined) return;
+    clearTimeout(this.saving);
+    this.saving = undefined;
+    void this.guarded(async () => void (await api.saveSettings(get().settings)));
   }
 
   private saving: ReturnType<typeof setTimeout> | undefined;
