@@ -35,3 +35,10 @@ pg_stop() {
   [ -e "$1/cluster/postmaster.pid" ] || return 0
   as_pg "$pg_bin/pg_ctl" -D "$1/cluster" -m fast -w stop >/dev/null 2>&1 || true
 }
+
+# pg_control FOLDER PORT stop|start: takes the database away for a while, for tests; it comes back at the same port.
+pg_control() {
+  if [ "$3" = stop ]; then as_pg "$pg_bin/pg_ctl" -D "$1/cluster" -m immediate -w stop; return; fi
+  as_pg "$pg_bin/pg_ctl" -D "$1/cluster" -l "$1/postgres.log" -w -t 60 \
+    -o "-p $2 -c listen_addresses=127.0.0.1 -c unix_socket_directories=$1" start
+}

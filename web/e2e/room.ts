@@ -1,4 +1,5 @@
 import { expect, type APIRequestContext, type Locator, type Page } from '@playwright/test';
+import { texturedFile } from './textured';
 
 export interface Evaluated {
   id: string;
@@ -14,6 +15,16 @@ export interface StoredNode {
   shape?: Record<string, unknown>;
   geometry?: string;
   normals?: { how: string; angle: number };
+}
+
+/** A scene from an imported file with textures; tells its id. */
+export async function texturedRoom(request: APIRequestContext): Promise<string> {
+  const made = await request.post('/api/scenes/import?name=Textured', {
+    headers: { 'content-type': 'model/gltf-binary' },
+    data: Buffer.from(await texturedFile()),
+  });
+  expect(made.status(), await made.text()).toBe(201);
+  return ((await made.json()) as { id: string }).id;
 }
 
 /** A copy of the demo room for one test, opened in the page. */

@@ -1,4 +1,4 @@
-import { byChord, run, sayWith } from '../commands';
+import { byChord, commands, run, sayWith } from '../commands';
 import { chordOf, isModifier, startsAmount } from '../commands/chords';
 import { copyPicked, cutPicked, keepPlan, pasteText } from '../state/building';
 import { session } from '../state/session';
@@ -8,6 +8,8 @@ import type { Stage } from '../stage/stage';
 /** Single keys act while nothing is being typed; the tree and the fields keep theirs. */
 export function listen(stage: () => Stage | null): () => void {
   sayWith((text) => session.say({ kind: 'info', text }));
+  // Seen by the end-to-end tests, which run every command.
+  Object.assign(window, { calmPivotCommands: commands, calmPivotRun: run });
   const down = (event: KeyboardEvent) => {
     const at = event.target as HTMLElement;
     const now = stage();

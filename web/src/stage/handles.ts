@@ -271,7 +271,7 @@ export class Handles {
       } else {
         const [from, to] = single ? [10, 80] : [18, 72];
         const points = arc(a, b, from, to, 14).map((p) => at(p.clone().multiplyScalar(single ? 0.86 : radius)));
-        points.forEach((p, k) => (near += p ? `${k === 0 ? 'M' : 'L'}${p.x} ${p.y}` : ''));
+        points.forEach((p, k) => (near += p ? `${points[k - 1] ? 'L' : 'M'}${p.x} ${p.y}` : ''));
       }
       path(g, 'hit', near);
       path(g, 'line arc', near);
