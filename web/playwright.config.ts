@@ -3,13 +3,14 @@ import { defineConfig } from '@playwright/test';
 /** The tests drive the real page on the real server; ./test starts both and says where. */
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 30_000,
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
   workers: 1,
   // Drawing in software on two cores can stall for seconds; ./test names what needed a second try.
   retries: 1,
   reporter: [['list']],
   use: {
-    actionTimeout: 8_000,
+    actionTimeout: 20_000,
     baseURL: process.env['CALM_PIVOT_URL'] ?? 'http://127.0.0.1:5080',
     viewport: { width: 1280, height: 800 },
     // Pictures are drawn in software: a sixteenth of the pixels, where a test does not look at them.

@@ -152,14 +152,15 @@ public sealed class ExchangeCallsTests(RunningServer server) : IDisposable
         Assert.Contains(scene["notes"]!.AsArray(), n => ((string)n!).StartsWith("Animations", StringComparison.Ordinal));
     }
 
-    private static string Triangle()
+    /// <param name="width">Along X.</param>
+    internal static string Triangle(float width = 2)
     {
-        float[] points = [0, 0, 0, 2, 0, 0, 0, 1, 0];
+        float[] points = [0, 0, 0, width, 0, 0, 0, 1, 0];
         var data = Convert.ToBase64String(points.SelectMany(BitConverter.GetBytes).ToArray());
         return $$$"""
             {"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],"nodes":[{"name":"Sail","mesh":0}],
             "meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],
-            "accessors":[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3","min":[0,0,0],"max":[2,1,0]}],
+            "accessors":[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3","min":[0,0,0],"max":[{{{width.ToString(System.Globalization.CultureInfo.InvariantCulture)}}},1,0]}],
             "bufferViews":[{"buffer":0,"byteLength":36}],"buffers":[{"byteLength":36,"uri":"data:application/octet-stream;base64,{{{data}}}"}]}
             """;
     }
@@ -179,7 +180,7 @@ public sealed class ExchangeCallsTests(RunningServer server) : IDisposable
         return stream.ToArray();
     }
 
-    private static ByteArrayContent Content(byte[] bytes, string type)
+    internal static ByteArrayContent Content(byte[] bytes, string type)
     {
         var content = new ByteArrayContent(bytes);
         content.Headers.ContentType = new MediaTypeHeaderValue(type);

@@ -25,9 +25,10 @@ export function RuleDialog({ collection, close }: { collection: string; close: (
     if (session.keep({ do: 'setRule', collection, rule: given })) close();
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && close()}>
+    <Dialog.Root modal={false} open onOpenChange={(open) => !open && close()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/10" />
+        {/* Not the modal kind: that sets an inline style, which the security policy forbids. */}
+        <div className="fixed inset-0 z-40 bg-black/10" aria-hidden />
         <Dialog.Content
           className="fixed top-24 left-1/2 z-50 w-[420px] -translate-x-1/2 rounded-xl border border-line bg-paper p-4 shadow-float"
           aria-describedby={undefined}

@@ -1,0 +1,112 @@
+using System.Net;
+using System.Text.Json.Nodes;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Spaces;
+using CalmPivot.Server.Api;
+using CalmPivot.Server.Push;
+using CalmPivot.Server.Scenes;
+using CalmPivot.Server.Store;
+using Microsoft.AspNetCore.SignalR.Client;
+using Npgsql;
+
+namespace CalmPivot.Server.Tests;
+
+/// <summary>What the store guards: one order of revisions, and blobs that belong to scenes.</summary>
+[Collection(nameof(OneServer))]
+public sealed class StoreTests(RunningServer server) : IDisposable
+{
+    private readonly Caller _caller = server.NewCaller();
+
+    public void Dispose() => _caller.Dispose();
+
+    [Fact]
+    public async Task A_server_that_has_not_seen_the_latest_step_stores_nothing()
+    {
+        var id = await _caller.NewScene();
+        await using var source = NpgsqlDataSource.Create(server.ConnectionString);
+        var store = new SceneStore(source, new BlobStore(source));
+        using var behind = new OpenScene((await store.Load(id))!, store, new Nobody());
+        await _caller.Edit(id, 2, Caller.Move("a", 1));
+        var late = await Assert.ThrowsAsync<InvalidOperationException>(() =>
+            behind.Edit("me", 2, Guid.NewGuid(), [new Move(["b"], new Vec3(5, 0, 0), new WorldSpace())]));
+        Assert.Contains("another server", late.Message, StringComparison.Ordinal);
+        Assert.True(behind.Spoiled);
+        var stored = await _caller.Get($"api/scenes/{id}");
+        Assert.Equal(3, (long)stored["revision"]!);
+        Assert.Equal(0, await _caller.XOf(id, "b"));
+        Assert.Equal(2, (await _caller.Get($"api/scenes/{id}/steps")).AsArray().Count);
+        Assert.Equal(0L, await server.Query<long>($"select count(*) from answers where scene_id = '{id}' and answer::text like '%\"b\"%'"));
+    }
+
+    [Fact]
+    public async Task A_blob_is_found_only_through_the_scene_that_uses_it()
+    {
+        var (id, hash) = await Meshes();
+        var other = await _caller.NewScene();
+        Assert.Equal(HttpStatusCode.OK, (await _caller.Http.GetAsync($"api/scenes/{id}/geometry/{hash}")).StatusCode);
+        await _caller.Refused(HttpMethod.Get, $"api/scenes/{other}/geometry/{hash}", null, 404, "not-found");
+    }
+
+    [Fact]
+    public async Task What_nothing_uses_is_counted_cleared_and_missed_by_an_undo_while_other_scenes_keep_theirs()
+    {
+        var (id, hash) = await Meshes();
+        var (other, same) = await Meshes();
+        Assert.Equal(hash, same);
+        var node = (string)(await _caller.Get($"api/scenes/{id}"))["nodes"]![0]!["id"]!;
+        Assert.Equal((0, 0L), await Unused(HttpMethod.Get, id));
+        await _caller.Edit(id, 1, new { @do = "remove", nodes = new[] { node } });
+        var size = await server.Query<int>($"select length(bytes) from blobs where hash = '{hash}'");
+        Assert.Equal((1, (long)size), await Unused(HttpMethod.Get, id));
+        Assert.Equal((0, 0L), await Unused(HttpMethod.Get, other));
+
+        Assert.Equal((1, (long)size), await Unused(HttpMethod.Delete, id));
+        Assert.Equal((0, 0L), await Unused(HttpMethod.Get, id));
+        var missing = await _caller.Refused(HttpMethod.Post, $"api/scenes/{id}/undo", new { @base = 2 }, 404, "not-found");
+        Assert.Contains("was cleared since", (string)missing["detail"]!, StringComparison.Ordinal);
+        await _caller.Refused(HttpMethod.Get, $"api/scenes/{id}/geometry/{hash}", null, 404, "not-found");
+        Assert.Equal(HttpStatusCode.OK, (await _caller.Http.GetAsync($"api/scenes/{other}/geometry/{hash}")).StatusCode);
+
+        // The last scene that has it takes it along.
+        await _caller.Send(HttpMethod.Delete, $"api/scenes/{other}");
+        Assert.Equal(0L, await server.Query<long>($"select count(*) from blobs where hash = '{hash}'"));
+    }
+
+    [Fact]
+    public async Task A_page_that_joins_learns_which_revision_the_scene_is_at()
+    {
+        var id = await _caller.NewScene();
+        await using var page = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "hub")).Build();
+        await page.StartAsync();
+        Assert.Equal(2, await page.InvokeAsync<long>("Join", id));
+        await _caller.Edit(id, 2, Caller.Move("a", 1));
+        Assert.Equal(3, await page.InvokeAsync<long>("Join", id));
+    }
+
+    /// <summary>A new scene with one imported mesh, which has the same geometry each time.</summary>
+    private async Task<(string Scene, string Hash)> Meshes()
+    {
+        using var content = ExchangeCallsTests.Content(System.Text.Encoding.UTF8.GetBytes(ExchangeCallsTests.Triangle(StoreTriangle)), "model/gltf+json");
+        var response = await _caller.Http.PostAsync("api/scenes/import?name=Mesh", content);
+        var scene = JsonNode.Parse(await response.Content.ReadAsStringAsync())!;
+        return ((string)scene["id"]!, (string)scene["nodes"]![0]!["geometry"]!);
+    }
+
+    /// <summary>A size of its own, so that no other test has this geometry.</summary>
+    private const float StoreTriangle = 7.25f;
+
+    private async Task<(int Count, long Bytes)> Unused(HttpMethod method, string id)
+    {
+        var answer = await _caller.Send(method, $"api/scenes/{id}/unused");
+        var unused = JsonNode.Parse(await answer.Content.ReadAsStringAsync())!;
+        return ((int)unused["count"]!, (long)unused["bytes"]!);
+    }
+
+    private sealed class Nobody : IScenePush
+    {
+        public Task Stepped(string scene, StepAnswer step, string? except = null) => Task.CompletedTask;
+
+        public Task Described(string scene, DescribedPush description) => Task.CompletedTask;
+    }
+}
