@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './shared';
 import { Room } from './room';
 
 for (const theme of ['day', 'night'] as const) {

@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { test } from './shared';
 import { Room } from './room';
 
 /** Who rides on whom, groups, copies, collections and what is seen, as an artist does it. */

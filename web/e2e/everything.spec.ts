@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { test } from './shared';
 import { Room, texturedRoom } from './room';
 
 /** What came of running one thing. */

@@ -1,6 +1,7 @@
 import { NodeIO, type Node } from '@gltf-transform/core';
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './shared';
 import validator from 'gltf-validator';
 
 interface Evaluated {

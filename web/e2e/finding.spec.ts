@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './shared';
 import { readFile } from 'node:fs/promises';
 import { Room } from './room';
 

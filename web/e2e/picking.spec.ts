@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './shared';
 import { Room } from './room';
 
 /** Three plates one behind the other, seen from the front, and one beside them. */

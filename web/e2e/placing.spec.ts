@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './shared';
 import { Room } from './room';
 
 test('the star globe stands in the middle of the desk, by align', async ({ page }) => {

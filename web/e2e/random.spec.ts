@@ -150,9 +150,16 @@ class Somebody {
 
   private async type(): Promise<void> {
     const { page } = this;
-    const amount = page.locator('[data-amount]');
-    if (!(await amount.isVisible()) || !(await amount.isEnabled())) return;
-    await amount.fill(['0.2', '-0.1', '15', '1.1', '0.05 + 0.05'][Math.floor(this.random() * 5)]!);
+    const amount = ['0.2', '-0.1', '15', '1.1', '0.05 + 0.05'][Math.floor(this.random() * 5)]!;
+    // There is none while nothing is picked, as when the other has just removed it.
+    const typed = page.locator('[data-amount]').fill(amount, { timeout: 1000 });
+    if (
+      !(await typed.then(
+        () => true,
+        () => false,
+      ))
+    )
+      return;
     await page.keyboard.press(this.chance(0.8) ? 'Enter' : 'Escape');
   }
 

@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './shared';
 import { Room, type StoredNode } from './room';
 
 test('a new scene: add a shape, size it, change it later, rename, put under, remove, undo', async ({ page }) => {
@@ -146,4 +147,81 @@ test('a refusal of the server returns the page to the truth without losing the v
   await expect(page.getByRole('alert')).toContainText('changed meanwhile');
   await expect(room.field('Position X')).toHaveValue('0.000');
   expect(await look()).toBe(before);
+});
+
+test('each line of the tree says what is stored of its object, and of no other', async ({ page }) => {
+  const made = await page.request.post('/api/scenes', { data: { name: 'Lines' } });
+  const { id } = (await made.json()) as { id: string };
+  const names = [
+    'plain',
+    'off',
+    'unpictured',
+    'locked',
+    'wire',
+    'boxed',
+    'closed',
+    'coloured',
+    'member',
+    'one',
+    'other',
+  ];
+  const node = (name: string) => ({
+    id: name,
+    name,
+    kind: name === 'closed' || name === 'coloured' ? 'group' : 'shape',
+  });
+  const edits = [
+    ...names.slice(0, -1).map((name) => ({ do: 'create', node: node(name) })),
+    { do: 'see', nodes: ['off'], working: false },
+    { do: 'see', nodes: ['unpictured'], final: false },
+    { do: 'draw', nodes: ['wire'], as: 'wire' },
+    { do: 'draw', nodes: ['boxed'], as: 'box' },
+    { do: 'label', nodes: ['closed'], closed: true },
+    { do: 'label', nodes: ['coloured'], color: '#6A3D8F', note: 'Look here' },
+    { do: 'collection', id: 'smart', name: 'smart', nodes: [] },
+    { do: 'setRule', collection: 'smart', rule: { name: 'Rod*' } },
+    { do: 'collection', id: 'set', name: 'set', nodes: ['member'] },
+    { do: 'duplicate', nodes: ['one'], count: 1, linked: true, ids: [['other']] },
+    { do: 'lock', nodes: ['locked'], on: true },
+  ];
+  const answer = await page.request.post(`/api/scenes/${id}/edits`, { data: { base: 1, edits } });
+  expect(answer.ok(), await answer.text()).toBe(true);
+  await Room.enter(page, id);
+  const rows = await page.evaluate(() =>
+    (window as unknown as { calmPivotCore: { outline(): Record<string, unknown>[] } }).calmPivotCore
+      .outline()
+      .map(({ slot: _slot, geometry: _geometry, parent: _parent, ...row }) => row),
+  );
+  const usual = {
+    kind: 'shape',
+    working: true,
+    final: true,
+    locked: false,
+    drawn: 'full',
+    closed: false,
+    smart: false,
+    noted: false,
+    shares: null,
+    color: null,
+    collections: [],
+  };
+  const shares = rows.find((r) => r['id'] === 'one')!['shares'];
+  expect(shares).toBeTruthy();
+  const said: Record<string, object> = {
+    plain: {},
+    off: { working: false },
+    unpictured: { final: false },
+    locked: { locked: true },
+    wire: { drawn: 'wire' },
+    boxed: { drawn: 'box' },
+    closed: { kind: 'group', closed: true },
+    coloured: { kind: 'group', color: '#6A3D8F', noted: true },
+    member: { collections: ['set'] },
+    one: { shares },
+    other: { shares },
+    smart: { kind: 'collection', smart: true },
+    set: { kind: 'collection' },
+  };
+  for (const [name, differs] of Object.entries(said))
+    expect(rows.find((r) => r['id'] === name)).toMatchObject({ ...usual, ...differs, id: name });
 });

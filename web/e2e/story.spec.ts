@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './shared';
 import { Room } from './room';
 
 test('move: drag a needle along the parent’s, the world’s and the view’s axes', async ({ page }) => {
