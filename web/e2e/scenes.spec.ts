@@ -1,6 +1,9 @@
+import { NodeIO } from '@gltf-transform/core';
+import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import { expect } from '@playwright/test';
-import { test } from './shared';
 import { Room, type StoredNode } from './room';
+import { test } from './shared';
+import { texturedFile } from './textured';
 
 test('a new scene: add a shape, size it, change it later, rename, put under, remove, undo', async ({ page }) => {
   await Room.open(page);
@@ -94,6 +97,62 @@ test('a file is imported, edited and undone; a damaged one is refused', async ({
     .getByLabel('File to import')
     .setInputFiles({ name: 'broken.glb', mimeType: 'model/gltf-binary', buffer: glb.subarray(0, 500) });
   await expect(page.getByRole('alert')).toContainText('damaged');
+});
+
+test('a file with all kinds of textures is imported, opened, edited, reloaded and goes out whole', async ({ page }) => {
+  await Room.open(page);
+  await page.getByLabel('File to import').setInputFiles({
+    name: 'crate.glb',
+    mimeType: 'model/gltf-binary',
+    buffer: Buffer.from(await texturedFile()),
+  });
+  await expect(page.locator('[data-hint]')).toHaveText(/^Imported crate\.glb: 4 objects\.$/);
+  const id = new URL(page.url()).searchParams.get('scene')!;
+  const room = await Room.enter(page, id);
+  const crate = (await room.nodes()).find((n) => n.name === 'Crate' && n.parent === null)!;
+  await room.pick(crate.id);
+  await room.field('Position X').fill('2');
+  await page.keyboard.press('Enter');
+  await room.saved();
+  await page.reload();
+  await expect(page.getByRole('tree')).toBeVisible({ timeout: 30_000 });
+  const channels = await page.evaluate((node) => {
+    interface Stored {
+      stored(id: string): { materials: { textures: { channel: string; strength?: number }[] }[] };
+    }
+    const { materials } = (window as unknown as { calmPivotCore: Stored }).calmPivotCore.stored(node);
+    return materials.map((m) => m.textures.map((t) => t.channel).sort());
+  }, crate.id);
+  expect(channels.map((c) => c.length)).toEqual([5, 1]);
+  const out = await page.request.get(`/api/scenes/${id}/export`);
+  const document = await new NodeIO().registerExtensions(ALL_EXTENSIONS).readBinary(new Uint8Array(await out.body()));
+  const wood = document
+    .getRoot()
+    .listMaterials()
+    .find((m) => m.getName() === 'Painted wood')!;
+  const textures = [
+    wood.getBaseColorTexture(),
+    wood.getNormalTexture(),
+    wood.getMetallicRoughnessTexture(),
+    wood.getEmissiveTexture(),
+    wood.getOcclusionTexture(),
+  ];
+  expect(textures.every((t) => (t?.getImage()?.length ?? 0) > 50)).toBe(true);
+  expect([wood.getNormalScale(), wood.getOcclusionStrength()].map((v) => Math.round(v * 10))).toEqual([5, 8]);
+});
+
+test('a lamp and a camera are added from the menu, with what is left out as usual', async ({ page }) => {
+  const room = await Room.open(page);
+  for (const what of ['Lamp', 'Camera', 'Icoball', 'Group']) await room.add(what);
+  await room.saved();
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  const added = (await room.nodes()).filter((n) => ['Lamp', 'Camera', 'Icoball', 'Group'].includes(n.name)) as {
+    light?: { color: string; intensity: number };
+    camera?: { fov: number };
+  }[];
+  expect(added).toHaveLength(4);
+  expect(added.find((n) => n.light)!.light).toMatchObject({ color: '#FFFFFF', intensity: 100 });
+  expect(added.find((n) => n.camera)!.camera).toMatchObject({ fov: 38 });
 });
 
 test('a second window follows along, and concurrent edits of different nodes both stand', async ({ page, browser }) => {

@@ -53,7 +53,7 @@ public static class NodeFieldsOf
         Mark(before.Name == after.Name, NodeFields.Name);
         Mark(before.Parent == after.Parent && before.Rank.Equals(after.Rank), NodeFields.Seat);
         Mark(before.Placement == after.Placement, NodeFields.Placement);
-        Mark(Equals(before.Shape, after.Shape) && before.Geometry == after.Geometry && Equals(before.Normals, after.Normals) && before.Shares == after.Shares, NodeFields.Shape);
+        Mark(before.Kind == after.Kind && Equals(before.Shape, after.Shape) && before.Geometry == after.Geometry && Equals(before.Normals, after.Normals) && before.Shares == after.Shares, NodeFields.Shape);
         Mark(before.Materials.AsSpan().SequenceEqual(after.Materials.AsSpan()), NodeFields.Material);
         Mark(Equals(before.Camera, after.Camera) && Equals(before.Light, after.Light), NodeFields.Lens);
         Mark(before.Switches == after.Switches, NodeFields.Switches);
@@ -73,6 +73,7 @@ public static class NodeFieldsOf
             Parent = Has(NodeFields.Seat) ? from.Parent : node.Parent,
             Rank = Has(NodeFields.Seat) ? from.Rank : node.Rank,
             Placement = Has(NodeFields.Placement) ? from.Placement : node.Placement,
+            Kind = Has(NodeFields.Shape) ? from.Kind : node.Kind,
             Shape = Has(NodeFields.Shape) ? from.Shape : node.Shape,
             Geometry = Has(NodeFields.Shape) ? from.Geometry : node.Geometry,
             Normals = Has(NodeFields.Shape) ? from.Normals : node.Normals,

@@ -46,8 +46,8 @@ public sealed class Tryout(Func<Replica> replica)
     {
         Trial?.PutBack();
         Trial = null;
-        _edits = edits;
         var draft = Batch.Draft(replica().Scene, edits);
+        _edits = edits;
         _preview ??= new Preview(replica().Scene, replica().Evaluator);
         _preview.Show(draft);
         _draft = draft;

@@ -41,7 +41,7 @@ public sealed class DigestLaws
     }
 
     [Fact]
-    public void The_same_change_has_the_same_digest_in_any_order_and_another_has_another() => Gen.Select(Gen.Int, Gen.Int).Sample((one, two) =>
+    public void The_same_change_has_the_same_digest_in_any_order_and_another_has_another() => Gen.Select(Gen.Int, Gen.Int).Where((one, two) => one != two).Sample((one, two) =>
     {
         var (a, b) = (Read(Whole(one)) with { Id = "a" }, Read(Whole(two)) with { Id = "b" });
         var change = new Change([new("a", null, a), new("b", null, b)]);

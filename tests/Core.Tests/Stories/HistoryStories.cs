@@ -26,6 +26,20 @@ public sealed class HistoryStories
     }
 
     [Fact]
+    public void A_join_is_taken_back_and_done_again_to_the_letter()
+    {
+        List<Node> All() => [.. _scene.Nodes.OrderBy(n => n.Id, StringComparer.Ordinal)];
+        var before = All();
+        Do("ada", new Join(["desk", "lamp"]));
+        var joined = All();
+        Assert.Equal(NodeKind.Mesh, _scene.Find("lamp")!.Kind);
+        Undo("ada");
+        Assert.Equal(before, All());
+        Redo("ada");
+        Assert.Equal(joined, All());
+    }
+
+    [Fact]
     public void A_later_step_on_another_field_stays_when_an_earlier_one_is_taken_back()
     {
         Do("ada", new Move(["lamp"], new(1, 0, 0), new WorldSpace()));

@@ -281,6 +281,20 @@ test('a step that the server fails on while it is well is set aside, and the nex
   expect(desk.shelf.entries.size).toBe(0);
 });
 
+test('an answer that is no answer does not stop what comes after it', async () => {
+  const desk = new Desk();
+  const answer = desk.answer;
+  const bad = new Set<string>();
+  desk.answer = (call) => {
+    if (bad.size === 0) bad.add(call.key);
+    return bad.has(call.key) ? new Response('<html>') : answer(call);
+  };
+  desk.sync.send(desk.kept(1));
+  desk.sync.send(desk.kept(2));
+  await idle(desk);
+  expect([desk.aside.length, desk.dropped, desk.agreed]).toEqual([1, [1], [2]]);
+});
+
 test('while the database is away nothing is set aside, however long it takes', async () => {
   const desk = new Desk();
   const answer = desk.answer;

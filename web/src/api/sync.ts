@@ -108,6 +108,7 @@ export class Sync {
     clearTimeout(this.gap);
     void this.hub?.stop();
     await this.running;
+    for (const job of this.jobs) job.done(null);
     this.outbox.letGo(this.scene);
   }
 
@@ -179,16 +180,18 @@ export class Sync {
           this.forget(job);
           tries = 0;
           this.refuse(job, error);
-        } else if (error instanceof OutOfReach) {
-          const well = error.answered && (await api.isWell());
+        } else if (!this.jobs.includes(job)) {
+          // It was answered, but what the answer says could not be taken in.
+          this.events.reload();
+          job.done(null);
+        } else {
+          const well = (!(error instanceof OutOfReach) || error.answered) && (await api.isWell());
           this.report(well);
           if (well && ++tries >= mostTries) {
             this.forget(job);
             tries = 0;
             this.setAside(job);
           } else if (!this.closed) await new Promise((resolve) => setTimeout(resolve, this.pause));
-        } else {
-          throw error;
         }
       }
     }
