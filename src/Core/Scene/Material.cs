@@ -36,12 +36,12 @@ public sealed record Material(
     double AlphaCutoff = 0.5,
     bool DoubleSided = false,
     bool Unlit = false,
-    string? Name = null,
-    ImmutableArray<TextureUse> Textures = default)
+    string? Name = null)
 {
     public static readonly Material Default = new();
 
-    public ImmutableArray<TextureUse> Textures { get; init; } = Textures.IsDefault ? [] : Textures;
+    /// <summary>Never a default array, whoever makes the material.</summary>
+    public ImmutableArray<TextureUse> Textures { get => field.IsDefault ? [] : field; init; }
 
     /// <summary>Refuses numbers and colours that mean nothing.</summary>
     public Material Checked()

@@ -61,7 +61,7 @@ public sealed class JsonLaws
         }
 
         NodeData Bare() => WireJson.Read<NodeData>("""{"id":"a","name":"A","kind":"mesh","placement":""" + Placement + "}");
-        NodeData Textured() => Bare() with { Material = new(Textures: [new("baseColor", "hash"), new("normal", "hash", Strength: 0.5)]) };
+        NodeData Textured() => Bare() with { Material = new() { Textures = [new("baseColor", "hash"), new("normal", "hash", Strength: 0.5)] } };
     }
 
     [Theory]
