@@ -88,7 +88,7 @@ class Session {
     const same = this.sync?.scene === id;
     if (same && (this.sync!.waiting > 0 || this.core.revision() > revision)) {
       // Something was done meanwhile that is not in it yet.
-      setTimeout(() => isLate() || void this.guarded(() => this.open(id, keepView)), 300);
+      setTimeout(() => isLate() || void this.readAnew(id), 1000);
       return;
     }
     if (!same) this.leave();
@@ -169,7 +169,7 @@ class Session {
   private connect(id: string): void {
     const sync = new Sync(this.core, id, this.outbox, {
       heard: (heard) => this.heard(heard),
-      setAside: (step) => this.setAside(step),
+      setAside: (step) => this.setAside(id, step),
       refused: (text) => this.say({ kind: 'refusal', text }),
       state: ({ online, waiting, step }) =>
         set({ online, waiting, ...(step === undefined ? {} : { stepNumber: step }) }),
@@ -274,15 +274,15 @@ class Session {
     this.picture?.draw();
   }
 
-  /** Steps that the server failed on, to be tried again. */
-  private readonly aside: Unsent[] = [];
+  /** Steps that the server failed on, to be tried again in their scene. */
+  private aside: { scene: string; step: Unsent }[] = [];
 
   get hasAside(): boolean {
-    return this.aside.length > 0;
+    return this.aside.some(({ scene }) => scene === this.sync?.scene);
   }
 
-  private setAside(step: Unsent): void {
-    if (step.call === 'edits') this.aside.push(step);
+  private setAside(scene: string, step: Unsent): void {
+    if (step.call === 'edits') this.aside.push({ scene, step });
     this.say({
       kind: 'refusal',
       text: `The server fails on “${step.sentence}” again and again, so that was taken back and set aside. All else is stored.`,
@@ -292,7 +292,9 @@ class Session {
 
   /** Makes what was set aside again, as steps of their own. */
   tryAside(): void {
-    for (const step of this.aside.splice(0)) this.keep(...(step.edits as object[]));
+    const here = this.aside.filter(({ scene }) => scene === this.sync?.scene);
+    this.aside = this.aside.filter((one) => !here.includes(one));
+    for (const { step } of here) this.keep(...(step.edits as object[]));
   }
 
   /** Reads what is seen, and in which colours where members show those of their collections. */

@@ -13,6 +13,9 @@ const kinds: [NodeKind | '', string][] = [
   ['camera', 'cameras'],
 ];
 
+/** Takes the focus once the menu has handed it back. */
+const focusLater = (input: HTMLInputElement | null) => void setTimeout(() => input?.focus(), 60);
+
 /** What makes objects members by themselves: all that is filled in must hold. */
 export function RuleDialog({ collection, close }: { collection: string; close: () => void }) {
   const name = useStore((s) => s.byId.get(collection)?.name ?? '');
@@ -33,6 +36,8 @@ export function RuleDialog({ collection, close }: { collection: string; close: (
           className="fixed top-24 left-1/2 z-50 w-[420px] -translate-x-1/2 rounded-xl border border-line bg-paper p-4 shadow-float"
           aria-describedby={undefined}
           data-catches-keys
+          // The menu that it was asked from hands the focus back as it closes; a press beside it leaves it.
+          onFocusOutside={(e) => e.preventDefault()}
         >
           <Dialog.Title className="m-0 mb-2 text-[14px] font-semibold">Belongs to {name} by itself</Dialog.Title>
           <form
@@ -45,6 +50,7 @@ export function RuleDialog({ collection, close }: { collection: string; close: (
             <label htmlFor="rule-name">Its name fits</label>
             <input
               id="rule-name"
+              ref={focusLater}
               className="field text-left font-sans"
               placeholder="Rod* or Tread ?"
               value={rule.name ?? ''}
