@@ -65,7 +65,7 @@ together(
   },
 );
 
-together('a half-typed amount, a preview and a plan outlast the step of somebody else', async ({ page, other }) => {
+together('a half-typed amount and a plan outlast the steps of somebody else', async ({ page, other }) => {
   const room = await Room.open(page);
   const elsewhere = other(room);
   await room.pick('drum');

@@ -74,7 +74,7 @@ public sealed class AxisConverter : JsonConverter<Vec3>
     }
 }
 
-/// <summary>A shape as its type and all its parameters.</summary>
+/// <summary>A shape as its type and all its own parameters; those that it has not are never said, whatever else is.</summary>
 public sealed class ShapeConverter : JsonConverter<Shape>
 {
     public override Shape Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
@@ -84,7 +84,7 @@ public sealed class ShapeConverter : JsonConverter<Shape>
     }
 
     public override void Write(Utf8JsonWriter writer, Shape value, JsonSerializerOptions options) =>
-        JsonSerializer.Serialize(writer, value.ToPatch(), options.Of<ShapePatch>());
+        JsonSerializer.Serialize(writer, value.ToPatch(), WireJson.Options.Of<ShapePatch>());
 }
 
 internal static class Arrays

@@ -8,6 +8,8 @@ interface Bridge {
   Load(scene: Uint8Array): string;
   Open(): string;
   Outline(): string;
+  Stored(id: string): string;
+  LooksOf(ids: string): string;
   Node(id: string): string;
   GeometryOf(id: string): Uint8Array;
   WorldsAddress(): number;
@@ -197,6 +199,18 @@ test('a shape’s triangles come through the binary form', () => {
   expect(box.max.y - box.min.y).toBeCloseTo(0.78, 6);
   expect(part!.geometry.getAttribute('normal').count).toBe(part!.geometry.getAttribute('position').count);
   expect(() => readGeometry(new Uint8Array(64))).toThrow();
+});
+
+test('a shape says its own parameters and no others, wherever it is said', () => {
+  const own = ['caps', 'height', 'radius', 'segments', 'type'];
+  const { node } = JSON.parse(bridge.Node('drum')) as { node: { shape: object } };
+  const { distinct } = JSON.parse(bridge.LooksOf('["drum"]')) as { distinct: { shape: object }[] };
+  const stored = JSON.parse(bridge.Stored('drum')) as { shape: object };
+  for (const shape of [node.shape, distinct[0]!.shape, stored.shape]) {
+    const keys = Object.keys(shape).sort();
+    expect(keys.filter((key) => !own.includes(key) && key !== 'topRadius')).toEqual([]);
+    expect(Object.values(shape)).not.toContain(null);
+  }
 });
 
 test('bounds for framing hold what rides along', () => {
