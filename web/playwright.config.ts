@@ -3,11 +3,11 @@ import { defineConfig } from '@playwright/test';
 /** The tests drive the real page on the real server; ./test starts both and says where. */
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 90_000,
+  timeout: 120_000,
   expect: { timeout: 15_000 },
   workers: 1,
   // Drawing in software on two cores can stall for seconds; ./test names what needed a second try.
-  retries: 1,
+  retries: 2,
   reporter: [['list']],
   use: {
     actionTimeout: 20_000,

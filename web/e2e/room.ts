@@ -41,7 +41,7 @@ export class Room {
 
   static async enter(page: Page, id: string): Promise<Room> {
     await page.goto(`/?scene=${id}`);
-    await expect(page.getByRole('tree')).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByRole('tree')).toBeVisible({ timeout: 60_000 });
     return new Room(page, id);
   }
 
