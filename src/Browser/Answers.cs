@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using CalmPivot.Core;
+using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Drags;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Replicas;
@@ -52,7 +53,8 @@ internal sealed record LeadAnswer(Placement Placement, double[] PivotInWorld, do
 internal sealed record FrameAnswer(double[] Centre, double[] Axes, string? Warning);
 
 /// <summary>A node for the panels, with what only evaluation knows.</summary>
-internal sealed record NodeAnswer(NodeData Node, double[] World, double[] PivotInWorld, BoundsAnswer? Bounds, double LiningUp, string? ShearedBy);
+/// <param name="Anchor">Which of the 27 points of its bounds the pivot stands on; null: none.</param>
+internal sealed record NodeAnswer(NodeData Node, double[] World, double[] PivotInWorld, BoundsAnswer? Bounds, double LiningUp, string? ShearedBy, double[]? Anchor);
 
 /// <summary>A camera of the scene as it is looked through.</summary>
 internal sealed record CameraAnswer(double[] World, LensAnswer Lens);
@@ -70,7 +72,11 @@ internal sealed record MembershipAnswer(string Id, bool ByRule);
 
 internal sealed record ColorsAnswer(IReadOnlyList<string> Palette, int[] Of);
 
-internal sealed record ForeseenAnswer(GhostAnswer[] Ghosts, string? Foretold);
+/// <param name="Added">What is no copy: the eight corners of each.</param>
+internal sealed record ForeseenAnswer(GhostAnswer[] Ghosts, string? Foretold, double[][] Added);
+
+/// <summary>A typed amount, understood; and what it leads to.</summary>
+internal sealed record AmountAnswer(AmountMode Mode, double Amount, double Value);
 
 /// <summary>A copy that would be made; from where, unless it rides on another one.</summary>
 internal sealed record GhostAnswer(string Id, double[] World, double[]? From, double[] To);
@@ -96,4 +102,6 @@ internal sealed record GhostAnswer(string Id, double[] World, double[]? From, do
 [JsonSerializable(typeof(StrayPivot[]))]
 [JsonSerializable(typeof(SurfaceAnswer))]
 [JsonSerializable(typeof(DrawnAnswer))]
+[JsonSerializable(typeof(AmountAnswer))]
+[JsonSerializable(typeof(Core.Shapes.ShapePatch))]
 internal sealed partial class BridgeJson : JsonSerializerContext;

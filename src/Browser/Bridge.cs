@@ -119,6 +119,7 @@ public static unsafe partial class Bridge
         node = Tried(id) ?? node;
         var world = node.Kind == NodeKind.Collection ? Affine.Identity : Replica.Evaluator.WorldOf(id);
         var bounds = Extents.GeometryOf(scene, node)?.OwnBounds;
+        var anchor = bounds is { } own ? Anchors.At(own, node.Placement.Pivot) : null;
         return Write(
             new NodeAnswer(
                 NodeData.From(node),
@@ -126,7 +127,8 @@ public static unsafe partial class Bridge
                 world.Point(node.Placement.Pivot).ToArray(),
                 bounds is { IsEmpty: false } b ? new(b.Low.ToArray(), b.High.ToArray()) : null,
                 Euler.FromLiningUp(node.Placement.Rotation, node.Placement.Order),
-                node.Placement.IsSheared ? Reading.UnevenAbove(node, scene)?.Name : null));
+                node.Placement.IsSheared ? Reading.UnevenAbove(node, scene)?.Name : null,
+                anchor?.ToArray()));
     }
 
     /// <summary>Where the pivots of nodes stand in the world, three numbers each; NaN where a node is gone.</summary>
@@ -212,6 +214,20 @@ public static unsafe partial class Bridge
         return bounds.IsEmpty ? [] : [.. bounds.Low.ToArray(), .. bounds.High.ToArray()];
     }
 
+    /// <summary>What a view shows whole when it frames nodes: low and high, or nothing.</summary>
+    [JSExport]
+    public static double[] FramingOf(string ids)
+    {
+        var bounds = Framing.Of(new SceneDraft(Replica.Scene), Read<string[]>(ids));
+        return bounds.IsEmpty ? [] : [.. bounds.Low.ToArray(), .. bounds.High.ToArray()];
+    }
+
+    /// <summary>Whether the person's language writes decimals with a comma.</summary>
+    [JSExport]
+    public static void SetComma(bool comma) => Comma = comma;
+
+    private static bool Comma { get; set; }
+
     /// <summary>A length in the scene's unit.</summary>
     [JSExport]
     public static string SayLength(double metres) => Core.Words.Unit.Of(Replica.Scene.Unit).Say(metres);
@@ -290,15 +306,18 @@ public static unsafe partial class Bridge
     [JSExport]
     public static void SetUnit(string unit) => Replica.Scene.Unit = unit;
 
-    /// <summary>Understands a typed amount. For a field, the value that it leads to from the present one; for the sentence, the amount itself.</summary>
+    /// <summary>
+    /// Understands a typed amount: what it does (set, add, multiply) and how much. For a field also the value that it leads to
+    /// from the present one; elsewhere that is the amount itself.
+    /// </summary>
     /// <param name="quantity">length, angle or factor.</param>
     [JSExport]
     public static string Understand(string text, string quantity, bool field, double present) => Answer(() =>
     {
         var kind = Enum.Parse<Quantity>(quantity, ignoreCase: true);
         var unit = Replica.Scene.Unit;
-        var value = field ? AmountParser.Field(text, kind, unit).ApplyTo(present) : AmountParser.Sentence(text, kind, unit);
-        return $"{{\"value\":{Write(value)}}}";
+        var amount = field ? AmountParser.Field(text, kind, unit, Comma) : AmountParser.Sentence(text, kind, unit, comma: Comma);
+        return Write(new AmountAnswer(amount.Mode, amount.Value, field ? amount.ApplyTo(present) : amount.Value));
     });
 
     /// <summary>One of the 27 points of the bounds, in words.</summary>

@@ -67,8 +67,8 @@ public static unsafe partial class Bridge
 
     /// <summary>The nodes that share a node's shape, itself included.</summary>
     [JSExport]
-    public static string LinkedWith(string id) =>
-        Write<string[]>([.. Replica.Scene.Find(id) is { } node ? Linked.With(Replica.Scene, node).Select(n => n.Id) : []]);
+    public static string SharingWith(string id) =>
+        Write<string[]>([.. Replica.Scene.Find(id) is { } node ? Sharing.With(Replica.Scene, node).Select(n => n.Id) : []]);
 
     /// <summary>What edits would do before they are made: the copies they would add, and what they would do besides.</summary>
     [JSExport]
@@ -80,7 +80,8 @@ public static unsafe partial class Bridge
         return Write(
             new ForeseenAnswer(
                 [.. Ghost.Of(Replica.Scene, draft).Select(g => new GhostAnswer(g.LooksLike, g.World.ToArray(), g.From?.ToArray(), g.Pivot.ToArray()))],
-                foretold.Length == 0 ? null : foretold));
+                foretold.Length == 0 ? null : foretold,
+                [.. Ghost.Added(Replica.Scene, draft).Select(corners => corners.SelectMany(c => c.ToArray()).ToArray())]));
     });
 
     /// <summary>The nodes without those that ride on another of them.</summary>
@@ -91,6 +92,10 @@ public static unsafe partial class Bridge
         var present = Read<string[]>(ids).Where(id => draft.Find(id) is not null).ToList();
         return Write<string[]>([.. present.Count == 0 ? [] : Targets.Tops(draft, present).Select(n => n.Id)]);
     }
+
+    /// <summary>All parameters of a shape of a type in its usual size.</summary>
+    [JSExport]
+    public static string UsualShape(string type) => Answer(() => Write(Core.Shapes.Shape.Default(type).ToPatch()));
 
     /// <summary>A length that sets a copy beside its original.</summary>
     [JSExport]

@@ -71,10 +71,11 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string Try(double x, double y, double z) => Tried(trial => trial.Try(new(x, y, z)));
 
-    /// <summary>Tries a value that the sentence's axes are to have, instead of an amount by which they change.</summary>
+    /// <summary>Tries what was typed into the sentence.</summary>
+    /// <param name="to">A bare number is the value that the sentence's axes are to have, instead of an amount by which they change.</param>
     [JSExport]
-    public static string TryTo(double value, bool x, bool y, bool z) => Tried(trial =>
-        trial.TryTo(value, [x, y, z]));
+    public static string TryTyped(string text, bool to, bool x, bool y, bool z) => Tried(trial =>
+        trial.TryTyped(text, [x, y, z], to, Comma));
 
     /// <summary>Begins a shape that is drawn by eye on a surface.</summary>
     [JSExport]

@@ -12,14 +12,20 @@ public sealed record ImportedFile(
     IReadOnlyList<string> Notes)
 {
     /// <summary>The change that puts imported nodes into a scene, after what is there, under a node or at the top.</summary>
-    /// <exception cref="Refusal">not-found, too-large.</exception>
-    public static Change Under(IScene scene, IReadOnlyList<Node> nodes, string? under)
+    /// <param name="at">Where in the world the file's own zero and directions go; null: to those of what carries it.</param>
+    /// <exception cref="Refusal">not-found, not-understood, too-large, singular-parent.</exception>
+    public static Change Under(IScene scene, IReadOnlyList<Node> nodes, string? under, Affine? at = null)
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(nodes);
         if (under is not null && scene.Find(under) is null)
         {
             throw new Refusal(Refusals.NotFound, "What the file was to be put under is not in the scene any more. Pick another place.");
+        }
+
+        if (under is not null && !scene.Find(under)!.Kind.IsInTree())
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"Nothing can ride on “{scene.Find(under)!.Name}”. Import under an object, or at the top.");
         }
 
         if (scene.Count + nodes.Count > SceneDocument.MostNodes)
@@ -29,9 +35,22 @@ public sealed record ImportedFile(
 
         var siblings = scene.Children(under);
         var last = siblings.Count > 0 ? scene.Find(siblings[^1])!.Rank : 0;
+        var draft = new SceneDraft(scene);
+        Node Placed(Node top)
+        {
+            if (at is not { } place)
+            {
+                return top;
+            }
+
+            var placement = draft.FrameUnder(under, top.Placement.Takes).Storing(place * top.Placement.Local(), top.Placement, top.Name);
+            placement.Check(top.Name, top.Placement);
+            return top with { Placement = placement };
+        }
+
         return new([
             .. nodes.Select(node => node.Parent is null
-                ? new NodeChange(node.Id, null, node with { Parent = under, Rank = last + node.Rank })
+                ? new NodeChange(node.Id, null, Placed(node) with { Parent = under, Rank = last + node.Rank })
                 : new NodeChange(node.Id, null, node)),
         ]);
     }

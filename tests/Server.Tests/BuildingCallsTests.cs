@@ -101,14 +101,14 @@ public sealed class BuildingCallsTests(RunningServer server) : IDisposable
                 nodes = new[] { "pair" },
                 count = 2,
                 by = new { @do = "rotate", by = 120, axis = "y", space = World, about = new { kind = "point", at = new[] { 5, 0, 0 } } },
-                linked = true,
+                sharing = true,
                 ids = new[] { new[] { "p2" }, new[] { "p3" } },
             });
         var nodes = (await _caller.Get($"api/scenes/{id}"))["nodes"]!.AsArray();
         Assert.Equal(["pair", "a", "b", "p2", "p2-1", "p2-2", "p3", "p3-1", "p3-2"], nodes.Select(n => (string?)n!["id"]));
         Assert.Equal(["Pair", "Pair 2", "Pair 3"], nodes.Where(n => n!["parent"] is null).Select(n => (string?)n!["name"]));
         Assert.Equal("a", (string?)nodes.Single(n => (string?)n!["id"] == "p3-1")!["shares"]);
-        await _caller.Edit(id, 4, new { @do = "setShape", node = "p3-1", shape = new { size = new[] { 3, 3, 3 } } }, new { @do = "unlink", nodes = new[] { "p2-1" } });
+        await _caller.Edit(id, 4, new { @do = "setShape", node = "p3-1", shape = new { size = new[] { 3, 3, 3 } } }, new { @do = "unshare", nodes = new[] { "p2-1" } });
         await _caller.Edit(id, 5, new { @do = "label", nodes = new[] { "pair" }, color = "#123456", note = "both", closed = true }, new { @do = "draw", nodes = new[] { "pair" }, @as = "wire" });
         await _caller.Edit(id, 6, new { @do = "renameMany", nodes = new[] { "p2", "p3" }, name = "Two", from = 1, digits = 2 }, new { @do = "ungroup", nodes = new[] { "p2" } });
         nodes = (await _caller.Get($"api/scenes/{id}"))["nodes"]!.AsArray();

@@ -1,3 +1,4 @@
+using System.Net;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json.Nodes;
@@ -279,5 +280,31 @@ public sealed class EditCallsTests(RunningServer server) : IDisposable
         request.Headers.ExpectContinue = true;
         var response = await _ada.Http.SendAsync(request);
         Assert.Equal(413, (int)response.StatusCode);
+    }
+
+    [Fact]
+    public async Task A_page_can_ask_that_a_refusal_is_an_answer_and_no_failed_call()
+    {
+        var id = await _ada.NewScene();
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"api/scenes/{id}/redo") { Content = JsonContent.Create(new { @base = 2 }) };
+        request.Headers.Add("Prefer", "handling=lenient");
+        var response = await _ada.Http.SendAsync(request);
+        Assert.Equal(HttpStatusCode.OK, response.StatusCode);
+        Assert.Equal("handling=lenient", response.Headers.GetValues("Preference-Applied").Single());
+        Assert.Equal("nothing-to-undo", (string?)JsonNode.Parse(await response.Content.ReadAsStringAsync())!["refusal"]);
+        Assert.Equal(HttpStatusCode.Conflict, (await _ada.Http.PostAsJsonAsync($"api/scenes/{id}/redo", new { @base = 2 })).StatusCode);
+    }
+
+    [Fact]
+    public async Task Pages_hear_at_once_that_their_scene_is_gone()
+    {
+        var id = await _ada.NewScene();
+        await using var hub = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "hub")).Build();
+        var gone = new TaskCompletionSource();
+        hub.On("gone", gone.SetResult);
+        await hub.StartAsync();
+        await hub.InvokeAsync("Join", id);
+        await _ada.Http.DeleteAsync($"api/scenes/{id}");
+        await gone.Task.WaitAsync(TimeSpan.FromSeconds(20));
     }
 }

@@ -45,6 +45,41 @@ public sealed class ExchangeCallsTests(RunningServer server) : IDisposable
     }
 
     [Fact]
+    public async Task A_file_comes_into_a_scene_where_it_is_wanted()
+    {
+        var id = await _caller.NewScene();
+        await _caller.Edit(id, 2, new { @do = "mark", id = "m", name = "Corner", at = new { point = new[] { 1, 2, 3 }, y = new[] { 1, 0, 0 } } });
+        async Task<(int, string)> Into(string words)
+        {
+            using var content = Content(Encoding.UTF8.GetBytes(Triangle()), "model/gltf+json");
+            var response = await _caller.Http.PostAsync($"api/scenes/{id}/import?{words}", content);
+            return ((int)response.StatusCode, await response.Content.ReadAsStringAsync());
+        }
+
+        async Task<double[]> Offset(string text)
+        {
+            var made = (string)JsonNode.Parse(text)!["changed"]![0]!["id"]!;
+            var all = await _caller.Get($"api/scenes/{id}/evaluated");
+            var world = all["nodes"]!.AsArray().Single(n => (string?)n!["id"] == made)!["world"]!.AsArray();
+            return [.. world.Select(v => (double)v!).Skip(12).Take(3).Select(v => Math.Round(v, 9))];
+        }
+
+        var (_, alone) = await Into("name=T");
+        var zero = await Offset(alone);
+        var (status, at) = await Into("name=T&at=5,6,-7");
+        Assert.Equal(200, status);
+        Assert.Equal([zero[0] + 5, zero[1] + 6, zero[2] - 7], await Offset(at));
+        var (_, under) = await Into("name=T&under=a&at=5,6,-7");
+        Assert.Equal([zero[0] + 5, zero[1] + 6, zero[2] - 7], await Offset(under));
+        var (_, mark) = await Into("name=T&mark=m");
+        Assert.Equal(3, (await Offset(mark)).Length);
+        Assert.Equal(400, (await Into("name=T&at=5,6")).Item1);
+        Assert.Equal(400, (await Into("name=T&at=a,b,c")).Item1);
+        Assert.Equal(400, (await Into("name=T&under=m")).Item1);
+        Assert.Equal(404, (await Into("name=T&mark=gone")).Item1);
+    }
+
+    [Fact]
     public async Task Meshes_of_others_are_stored_served_and_measured()
     {
         var (_, scene) = await Import(Encoding.UTF8.GetBytes(Triangle()), "model/gltf+json");

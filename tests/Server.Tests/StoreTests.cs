@@ -40,6 +40,31 @@ public sealed class StoreTests(RunningServer server) : IDisposable
     }
 
     [Fact]
+    public async Task Steps_from_before_sharing_had_its_name_are_read_with_it()
+    {
+        var id = await _caller.NewScene();
+        await _caller.Edit(id, 2, new { @do = "duplicate", nodes = new[] { "a" }, sharing = true, ids = new[] { new[] { "twin" } } });
+        await _caller.Edit(id, 3, new { @do = "unshare", nodes = new[] { "twin" } });
+        await using var source = NpgsqlDataSource.Create(server.ConnectionString);
+        var before = $"select string_agg(edits::text, ' ' order by number) from steps where scene_id = '{id}' and number > 1";
+        var now = await server.Query<string>(before);
+        await using (var old = source.CreateCommand(
+            $"update steps set edits = replace(replace(edits::text, '\"unshare\"', '\"unlink\"'), '\"sharing\":', '\"linked\":')::json where scene_id = '{id}'"))
+        {
+            await old.ExecuteNonQueryAsync();
+        }
+
+        Assert.Contains("\"unlink\"", await server.Query<string>(before), StringComparison.Ordinal);
+        var assembly = typeof(Database).Assembly;
+        var name = Assert.Single(assembly.GetManifestResourceNames(), n => n.EndsWith("0004_sharing.sql", StringComparison.Ordinal));
+        using var reader = new StreamReader(assembly.GetManifestResourceStream(name)!);
+        await using var migration = source.CreateCommand(await reader.ReadToEndAsync());
+        await migration.ExecuteNonQueryAsync();
+        Assert.Equal(now, await server.Query<string>(before));
+        await _caller.Post($"api/scenes/{id}/undo", new { @base = 4 });
+    }
+
+    [Fact]
     public async Task A_blob_is_found_only_through_the_scene_that_uses_it()
     {
         var (id, hash) = await Meshes();
@@ -108,5 +133,7 @@ public sealed class StoreTests(RunningServer server) : IDisposable
         public Task Stepped(string scene, StepAnswer step, string? except = null) => Task.CompletedTask;
 
         public Task Described(string scene, DescribedPush description) => Task.CompletedTask;
+
+        public Task Removed(string scene) => Task.CompletedTask;
     }
 }

@@ -9,8 +9,15 @@ for (const theme of ['day', 'night'] as const) {
     if (theme === 'night') await page.getByRole('button', { name: 'Night colours' }).click();
     await room.pick('moon-arm');
     await page.waitForTimeout(300);
-    const { violations } = await new AxeBuilder({ page }).analyze();
-    expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
+    const check = async () => {
+      const rules = { 'label-content-name-mismatch': { enabled: true } };
+      const { violations } = await new AxeBuilder({ page }).options({ rules }).analyze();
+      expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
+    };
+    await check();
+    await room.key('Shift+F10');
+    await expect(page.getByRole('menuitem', { name: /^Rename/ })).toBeVisible();
+    await check();
   });
 }
 

@@ -168,12 +168,12 @@ test('a counterpart stands across the plane of its own, and the last edit is don
   expect(Math.hypot(...moved(two, stool))).toBeCloseTo(0.25, 9);
 });
 
-test('linked copies share one shape until it is made their own', async ({ page }) => {
+test('copies that share keep one shape until it is made their own', async ({ page }) => {
   const room = await Room.open(page);
   await room.pick('finder-target');
   await room.key('Control+d');
-  await page.getByLabel('Linked or independent').click();
-  await page.getByRole('menuitemradio', { name: /^linked/ }).click();
+  await page.getByLabel('Sharing or independent').click();
+  await page.getByRole('menuitemradio', { name: /^sharing/ }).click();
   await room.key('Enter');
   await room.saved();
   const [copy] = await room.picked();

@@ -24,10 +24,7 @@ const fitting = [
 /** Everything that the page complains about. */
 function complaints(page: Page): string[] {
   const all: string[] = [];
-  // A refused undo is not one: the browser says so of every answer that is not a success.
-  page.on('console', (message) => {
-    if (message.type() === 'error' && !message.text().includes('status of 409')) all.push(message.text());
-  });
+  page.on('console', (message) => message.type() === 'error' && all.push(message.text()));
   page.on('pageerror', (error) => all.push(String(error)));
   return all;
 }
@@ -159,7 +156,8 @@ const runAll = (page: Page) =>
     const came: { what: string; refused: string | null }[] = [];
     const picked = w.calmPivotPage().selection;
     const leave = w.calmPivotCommands.find((c) => c.id === 'leave')!;
-    for (const command of w.calmPivotCommands) {
+    // Restoring the demo goes elsewhere; tests of its own do it.
+    for (const command of w.calmPivotCommands.filter((c) => c.id !== 'scene.demo')) {
       w.calmPivotSession.say(null);
       w.calmPivotRun(command, w.calmPivotStage);
       // What is locked could not be tried any further.

@@ -240,7 +240,7 @@ test('each line of the tree says what is stored of its object, and of no other',
     { do: 'collection', id: 'smart', name: 'smart', nodes: [] },
     { do: 'setRule', collection: 'smart', rule: { name: 'Rod*' } },
     { do: 'collection', id: 'set', name: 'set', nodes: ['member'] },
-    { do: 'duplicate', nodes: ['one'], count: 1, linked: true, ids: [['other']] },
+    { do: 'duplicate', nodes: ['one'], count: 1, sharing: true, ids: [['other']] },
     { do: 'lock', nodes: ['locked'], on: true },
   ];
   const answer = await page.request.post(`/api/scenes/${id}/edits`, { data: { base: 1, edits } });

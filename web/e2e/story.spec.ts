@@ -168,7 +168,7 @@ test('pick on the stage, add with Ctrl, leave with a press beside', async ({ pag
   await page.mouse.click(earth.x, earth.y);
   await page.keyboard.up('Control');
   await expect(page.getByLabel('Sentence', { exact: true })).toContainText('2 objects');
-  await expect(page.locator('[id="row-earth"]')).toContainText('lead');
+  await expect(page.locator('[id="row-earth"]')).toHaveAttribute('aria-label', /^Earth, lead/);
   await page.mouse.click(620, 100);
   await expect(page.getByLabel('Sentence', { exact: true })).toContainText('Pick an object');
 });

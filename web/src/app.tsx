@@ -38,7 +38,6 @@ export function App() {
     stage.current = s;
     if (s) {
       s.rebuild();
-      s.startView();
     }
   }, []);
   const now = useCallback(() => stage.current, []);
@@ -99,6 +98,7 @@ export function App() {
       <FindAnything stage={now} />
       <SettingsDialog />
       <PivotsCheck />
+      <div id="floating" role="region" aria-label="Menus" />
     </div>
   );
 }

@@ -5,54 +5,67 @@ namespace CalmPivot.Core.Amounts;
 
 /// <summary>
 /// Understands typed amounts. In a field: <c>5</c> and <c>-5</c> set; <c>+5</c>, <c>by 5</c>, <c>by -5</c>, <c>*2</c>,
-/// <c>/3</c> change. In the sentence a bare number is the amount of the edit. Units and expressions everywhere:
-/// <c>10cm</c>, <c>1/8in</c>, <c>0.5turn</c>, <c>2*(3+1)</c>. Anything else is refused with the place marked.
+/// <c>/3</c> change; <c>=5</c> and <c>to 5</c> set, too. In the sentence the same, but a bare number is the amount of the edit.
+/// Units and expressions everywhere: <c>10cm</c>, <c>1ft 2in</c>, <c>1/8in</c>, <c>0.5turn</c>, <c>2*(3+1)</c>. Anything
+/// else is refused with the place marked.
 /// </summary>
 public static class AmountParser
 {
     /// <summary>Understands what is typed into a field that shows a stored value.</summary>
     /// <param name="unit">The unit that a bare number counts in, for lengths.</param>
+    /// <param name="comma">Whether the person's language writes decimals with a comma.</param>
     /// <exception cref="Refusal">not-understood, not-finite.</exception>
-    public static Amount Field(string text, Quantity quantity, string unit)
+    public static Amount Field(string text, Quantity quantity, string unit, bool comma = false) =>
+        Understood(text, quantity, unit, comma, AmountMode.Set);
+
+    /// <summary>
+    /// Understands the amount of an edit, as typed into the sentence: a bare number is how much the edit does, whatever its
+    /// sign. A size that is multiplied is the same as a factor.
+    /// </summary>
+    /// <param name="to">Whether a bare number is the value to reach instead.</param>
+    /// <exception cref="Refusal">not-understood, not-finite.</exception>
+    public static Amount Sentence(string text, Quantity quantity, string unit, bool to = false, bool comma = false)
+    {
+        var amount = Understood(text, quantity, unit, comma, to ? AmountMode.Set : AmountMode.Add);
+        return quantity == Quantity.Factor && amount.Mode == AmountMode.Multiply ? amount with { Mode = AmountMode.Add } : amount;
+    }
+
+    private static Amount Understood(string text, Quantity quantity, string unit, bool comma, AmountMode bare)
     {
         ArgumentNullException.ThrowIfNull(text);
         var start = text.Length - text.TrimStart().Length;
-        var rest = text.AsSpan(start);
-        if (rest.StartsWith("by ", StringComparison.OrdinalIgnoreCase))
+        double Read(int at, Quantity of) => new Reader(text, at, of, unit, comma).Whole();
+        bool Begins(string word) => text.AsSpan(start).StartsWith(word, StringComparison.OrdinalIgnoreCase);
+        if (Begins("by ") || Begins("to "))
         {
-            return new(AmountMode.Add, new Reader(text, start + 3, quantity, unit).Whole());
+            return new(Begins("by ") ? AmountMode.Add : AmountMode.Set, Read(start + 3, quantity));
         }
 
-        return rest.Length == 0 ? throw Reader.Refused(text, start, "nothing was typed") : rest[0] switch
+        return start == text.Length ? throw Reader.Refused(text, start, "nothing was typed") : text[start] switch
         {
-            '+' => new(AmountMode.Add, new Reader(text, start + 1, quantity, unit).Whole()),
-            '*' or '×' => new(AmountMode.Multiply, new Reader(text, start + 1, Quantity.Factor, unit).Whole()),
-            '/' or '÷' => new(AmountMode.Multiply, 1 / NotZero(text, start + 1, new Reader(text, start + 1, Quantity.Factor, unit).Whole())),
-            _ => new(AmountMode.Set, new Reader(text, start, quantity, unit).Whole()),
+            '=' => new(AmountMode.Set, Read(start + 1, quantity)),
+            '+' => new(AmountMode.Add, Read(start + 1, quantity)),
+            '*' or '×' => new(AmountMode.Multiply, Read(start + 1, Quantity.Factor)),
+            '/' or '÷' => new(AmountMode.Multiply, 1 / NotZero(text, start + 1, Read(start + 1, Quantity.Factor))),
+            _ => new(bare, Read(start, quantity)),
         };
-    }
-
-    /// <summary>Understands the amount of an edit, as typed into the sentence: a sign is just a sign.</summary>
-    /// <exception cref="Refusal">not-understood, not-finite.</exception>
-    public static double Sentence(string text, Quantity quantity, string unit)
-    {
-        ArgumentNullException.ThrowIfNull(text);
-        return new Reader(text, 0, quantity, unit).Whole();
     }
 
     private static double NotZero(string text, int at, double value) =>
         value == 0 ? throw Reader.Refused(text, at, "nothing can be divided by zero") : value;
 
     /// <summary>
-    /// Reads <c>sum = product {(+|−) product}</c>, <c>product = signed {(*|/) signed}</c>, <c>signed = [−|+] atom</c>,
-    /// <c>atom = number | ( sum )</c>, with a unit after a product: <c>1/8in</c> is an eighth of an inch.
+    /// Reads <c>sum = term {(+|−) term}</c>, <c>term = product {product}</c> where each has a unit (<c>1ft 2in</c>),
+    /// <c>product = signed {(*|/) signed}</c>, <c>signed = [−|+] atom</c>, <c>atom = number | ( sum )</c>, with a unit after a
+    /// product: <c>1/8in</c> is an eighth of an inch.
     /// </summary>
-    private sealed class Reader(string text, int at, Quantity quantity, string unit)
+    private sealed class Reader(string text, int at, Quantity quantity, string unit, bool comma)
     {
         private const int MostNesting = 50;
         private int _at = at;
         private int _nesting;
         private bool _hasUnit;
+        private bool _unitHere;
 
         public double Whole()
         {
@@ -82,12 +95,31 @@ public static class AmountParser
 
         private double Sum()
         {
-            var value = Product();
+            var value = Term();
             for (Blanks(); _at < text.Length && text[_at] is '+' or '-' or '−'; Blanks())
             {
                 var minus = text[_at++] != '+';
-                var next = Product();
+                var next = Term();
                 value += minus ? -next : next;
+            }
+
+            return value;
+        }
+
+        /// <summary>One amount in several units, of which the sign before the first holds for all.</summary>
+        private double Term()
+        {
+            var start = _at;
+            var value = Product();
+            var below = text.AsSpan(start).TrimStart() is ['-' or '−', ..] ? -1 : 1;
+            while (_unitHere && _at < text.Length && (char.IsAsciiDigit(text[_at]) || text[_at] == '.'))
+            {
+                var place = _at;
+                value += below * Product();
+                if (!_unitHere)
+                {
+                    throw Refused(text, place, "a unit is missing here");
+                }
             }
 
             return value;
@@ -148,7 +180,7 @@ public static class AmountParser
             }
 
             var start = _at;
-            while (_at < text.Length && (char.IsAsciiDigit(text[_at]) || text[_at] == '.'))
+            while (_at < text.Length && (char.IsAsciiDigit(text[_at]) || text[_at] == '.' || (comma && text[_at] == ',')))
             {
                 _at++;
             }
@@ -167,7 +199,7 @@ public static class AmountParser
                 }
             }
 
-            var figures = text.AsSpan(start, _at - start);
+            var figures = comma ? text[start.._at].Replace(',', '.') : text[start.._at];
             return double.TryParse(figures, NumberStyles.Float, CultureInfo.InvariantCulture, out var value)
                 ? value
                 : throw Refused(text, start, start >= text.Length ? "a number is missing" : "a number belongs here");
@@ -182,7 +214,8 @@ public static class AmountParser
                 _at++;
             }
 
-            if (_at == start)
+            _unitHere = _at > start;
+            if (!_unitHere)
             {
                 return value;
             }
@@ -199,6 +232,7 @@ public static class AmountParser
             }
 
             _hasUnit = true;
+            Blanks();
             return value * factor;
         }
 

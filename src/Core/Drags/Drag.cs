@@ -12,8 +12,8 @@ public sealed class Drag
     /// <summary>A plane that is seen flatter than this (about 5°) is not dragged in.</summary>
     private const double OnEdge = 0.09;
 
-    /// <summary>No drag reaches further than this many times the distance between eye and centre.</summary>
-    private const double Reach = 200;
+    /// <summary>A circle that is seen flatter than this (about 17°) is turned by the pointer's way along it, not by where it points.</summary>
+    private const double FlatArc = 0.3;
 
     /// <summary>No pad is dragged to less: a scale never passes through 0.</summary>
     public const double LeastFactor = 0.001;
@@ -25,8 +25,10 @@ public sealed class Drag
     private readonly Vec3 _towardEye;
     private readonly Vec3 _start;
     private readonly double _size;
+    private readonly Vec3 _tangent;
     private Vec3 _last;
     private Vec3 _total;
+    private Quat _rolled = Quat.Identity;
 
     /// <param name="centre">Where the handles stand, in the world.</param>
     /// <param name="axes">The axes of the space, in the world.</param>
@@ -35,12 +37,20 @@ public sealed class Drag
     {
         (_handle, _centre, _axes, _view, _size) = (handle, centre, axes, view, Math.Max(size, 1e-12));
         _towardEye = view.TowardEye(centre);
+        _tangent = handle.Part == HandlePart.Arc ? Tangent(_axes.Column(handle.Axis), ray) : Vec3.Zero;
         _start = Raw(ray, Vec3.Zero);
         _last = _start;
     }
 
-    /// <summary>The axis of the turn in the space's coordinates, for handles that turn.</summary>
-    public Vec3 TurnAxis => _handle.Part == HandlePart.ViewArc ? _axes.Transposed() * _towardEye : Vec3.Axis(_handle.Axis);
+    /// <summary>The view's axes with Z exactly toward the eye, about which the outer arc turns: in the view's plane, as a clock's hand.</summary>
+    public Affine FacingView
+    {
+        get
+        {
+            var x = (_view.World.Linear.X - _towardEye * _towardEye.Dot(_view.World.Linear.X)).Unit();
+            return new(new(x, _towardEye.Cross(x), _towardEye), _view.World.Offset);
+        }
+    }
 
     /// <summary>The amount after the pointer has come to a ray.</summary>
     /// <param name="fine">A tenth of the pointer's way, from where it is.</param>
@@ -49,17 +59,42 @@ public sealed class Drag
     public Vec3 To(Ray ray, bool fine, double? step, Vec3? grid = null)
     {
         var raw = Raw(ray, _last);
-        _total += (raw - _last) * (fine ? 0.1 : 1);
+        var way = (raw - _last) * (fine ? 0.1 : 1);
+        _total += way;
         _last = raw;
-        var total = _handle.Part is HandlePart.Pad or HandlePart.RoundPad
-            ? _total.With(0, Grown(_total.X, step, grid?[_handle.Axis] ?? 0))
+        if (_handle.Part == HandlePart.Ball)
+        {
+            return Rolled(way, step);
+        }
+
+        var total = _handle.Part is HandlePart.Pad or HandlePart.RoundPad or HandlePart.QuarterPad
+            ? _total.With(0, Grown(_total.X, step, grid?[_handle.Part == HandlePart.QuarterPad ? (_handle.Axis + 1) % 3 : _handle.Axis] ?? 0))
             : Stepped(_total, step, grid ?? Vec3.Zero);
         return _handle.Part switch
         {
             HandlePart.Pad => Vec3.One.With(_handle.Axis, Factor(total.X)),
+            HandlePart.QuarterPad => (Vec3.One * Factor(total.X)).With(_handle.Axis, 1),
             HandlePart.RoundPad => Vec3.One * Factor(total.X),
             _ => total,
         };
+    }
+
+    /// <summary>
+    /// A ball under the pointer rolls without slipping: a way d across the view turns it about n × d by |d| / r, the turns of
+    /// the ways one after the other. So a straight way gives one turn, in however many pieces it comes.
+    /// </summary>
+    /// <returns>The axis in the view's coordinates, as long as the angle in degrees.</returns>
+    private Vec3 Rolled(Vec3 way, double? step)
+    {
+        if (way.Length > 0)
+        {
+            var axis = Vec3.UnitZ.Cross(way).Unit();
+            _rolled = (Quat.About(axis, way.Length / _size * Degrees.PerRadian) * _rolled).Unit();
+        }
+
+        var turn = _rolled.ToTurn();
+        var angle = turn.Length;
+        return step is > 0 and { } s && angle > 0 ? turn * (Math.Round(angle / s, MidpointRounding.AwayFromZero) * s / angle) : turn;
     }
 
     /// <summary>The axes that this handle moves; the others are left where they are, off the grid or on it.</summary>
@@ -115,10 +150,12 @@ public sealed class Drag
     {
         HandlePart.Needle => Vec3.Zero.With(_handle.Axis, Along(_axes.Column(_handle.Axis), ray)),
         HandlePart.Quarter => InPlane(_axes.Column(_handle.Axis), ray).With(_handle.Axis, 0),
-        HandlePart.Ring => _axes.Transposed() * (OnPlane(ViewNormal, ray) - _centre),
+        HandlePart.Ring => _axes.Transposed() * AcrossView(ray),
         HandlePart.Arc => new(Angle(_axes.Column(_handle.Axis), ray, previous.X), 0, 0),
         HandlePart.ViewArc => new(Angle(_towardEye, ray, previous.X), 0, 0),
+        HandlePart.Ball => _view.World.Linear.RotationPart().Transposed() * AcrossView(ray),
         HandlePart.Pad => new(Along(_axes.Column(_handle.Axis), ray) / _size, 0, 0),
+        HandlePart.QuarterPad => new(InPlane(_axes.Column(_handle.Axis), ray).With(_handle.Axis, 0).Dot(Vec3.One) / (2 * _size), 0, 0),
         _ => new(AcrossView(ray).Dot((_view.World.Linear.X + _view.World.Linear.Y).Unit()) / _size, 0, 0),
     };
 
@@ -130,8 +167,7 @@ public sealed class Drag
         var facing = _towardEye - axis * axis.Dot(_towardEye);
         if (facing.Length > OnEdge)
         {
-            var limit = Reach * EyeDistance;
-            return Math.Clamp((OnPlane(facing.Unit(), ray) - _centre).Dot(axis), -limit, limit);
+            return OnPlane(facing.Unit(), ray).Dot(axis);
         }
 
         // The axis points at the eye: its small picture shows the direction, or else up means along it.
@@ -143,42 +179,60 @@ public sealed class Drag
     private Vec3 InPlane(Vec3 normal, Ray ray)
     {
         var plane = Math.Abs(normal.Dot(_towardEye)) > OnEdge ? normal : ViewNormal;
-        return _axes.Transposed() * (OnPlane(plane, ray) - _centre);
+        return _axes.Transposed() * OnPlane(plane, ray);
     }
 
     /// <summary>Degrees about an axis since the reference direction, unwrapped so that they follow on from the previous ones.</summary>
     private double Angle(Vec3 axis, Ray ray, double previous)
     {
-        var facing = axis.Dot(_towardEye);
-        if (Math.Abs(facing) < OnEdge)
+        if (_handle.Part == HandlePart.Arc && Math.Abs(axis.Dot(_towardEye)) < FlatArc)
         {
-            // The arc stands on edge: moving along its visible line turns it like a wheel.
-            var line = axis.Cross(_towardEye).Unit();
-            return AcrossView(ray).Dot(line) / _size * Degrees.PerRadian;
+            // Seen nearly on edge, the arc turns like a wheel: by the pointer's way along the tangent where it was taken.
+            return AcrossView(ray).Dot(_tangent) / _size * Degrees.PerRadian;
         }
 
-        var arm = OnPlane(axis, ray) - _centre;
-        var x = (_axes.X - axis * axis.Dot(_axes.X)).LengthSquared > 0.1 ? _axes.X : _axes.Y;
-        x = (x - axis * axis.Dot(x)).Unit();
-        return Degrees.Near(Degrees.Atan2(axis.Cross(x).Dot(arm), x.Dot(arm)), previous);
+        var arm = OnPlane(axis, ray);
+        var (x, y) = Across(axis);
+        return Degrees.Near(Degrees.Atan2(y.Dot(arm), x.Dot(arm)), previous);
     }
 
-    private Vec3 AcrossView(Ray ray) => OnPlane(ViewNormal, ray) - _centre;
+    /// <summary>Two directions across an axis, from which its angles count.</summary>
+    private (Vec3 X, Vec3 Y) Across(Vec3 axis)
+    {
+        var x = (_axes.X - axis * axis.Dot(_axes.X)).LengthSquared > 0.1 ? _axes.X : _axes.Y;
+        x = (x - axis * axis.Dot(x)).Unit();
+        return (x, axis.Cross(x));
+    }
+
+    /// <summary>
+    /// The tangent of the circle at the point of it nearest to a ray, as it is seen: over the square of its length, so that
+    /// the point follows the pointer. Where it points at the eye, the line that the circle is seen as stands in for it.
+    /// </summary>
+    private Vec3 Tangent(Vec3 axis, Ray ray)
+    {
+        const int Parts = 120;
+        var (x, y) = Across(axis);
+        var (least, tangent) = (double.PositiveInfinity, Vec3.Zero);
+        for (var k = 0; k < Parts; k++)
+        {
+            var (s, c) = Degrees.SinCos(k * 360.0 / Parts);
+            var from = _centre + (x * c + y * s) * _size - ray.Origin;
+            var away = (from - ray.Direction * from.Dot(ray.Direction)).LengthSquared;
+
+            // Of the near and the far half the near one is taken hold of.
+            away += (x * c + y * s).Dot(_towardEye) < -0.02 ? _size * _size * 0.02 : 0;
+            (least, tangent) = away < least ? (away, y * c - x * s) : (least, tangent);
+        }
+
+        var shown = tangent - _towardEye * tangent.Dot(_towardEye);
+        var line = axis.Cross(_towardEye);
+        return shown.Length > 0.4 || line.Length < 1e-9 ? shown * (1 / Math.Max(shown.LengthSquared, 1e-12)) : line.Unit();
+    }
+
+    private Vec3 AcrossView(Ray ray) => OnPlane(ViewNormal, ray);
 
     private double EyeDistance => Math.Max(1e-9, _view.Parallel ? _size * 10 : (_view.World.Offset - _centre).Length);
 
-    /// <summary>Where the ray meets the plane through the centre; held back where it runs beside the plane or away from it.</summary>
-    private Vec3 OnPlane(Vec3 normal, Ray ray)
-    {
-        var toward = ray.Direction.Dot(normal);
-        var height = (_centre - ray.Origin).Dot(normal);
-        var far = Reach * EyeDistance;
-        var t = toward == 0 ? far : height / toward;
-        if (_view.Parallel)
-        {
-            return ray.Origin + ray.Direction * Math.Clamp(t, -far, far);
-        }
-
-        return ray.Origin + ray.Direction * (t > 0 && t < far ? t : far);
-    }
+    /// <summary>The way from the centre to where the ray meets a plane through it.</summary>
+    private Vec3 OnPlane(Vec3 normal, Ray ray) => PlaneReach.From(_centre, normal, ray, EyeDistance, _view.Parallel);
 }

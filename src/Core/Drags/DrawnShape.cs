@@ -50,14 +50,14 @@ public sealed class DrawnShape
         _height = 0;
         _rise = null;
         var toward = ray.Direction.Dot(_axes.Y);
-        var t = toward == 0 ? -1 : (_origin - ray.Origin).Dot(_axes.Y) / toward;
-        if (Math.Abs(toward) < 0.02 || (!_view.Parallel && t <= 0))
+        if (_view.Parallel ? Math.Abs(toward) < 0.02 : (_origin - ray.Origin).Dot(_axes.Y) * toward <= 0)
         {
             // Beside the plane or away from it nothing is met; the footprint stays as it was.
             return;
         }
 
-        var foot = (_axes.Transposed() * (ray.Origin + ray.Direction * t - _origin)) with { Y = 0 };
+        var away = Math.Max(1e-9, (_view.World.Offset - _origin).Length);
+        var foot = (_axes.Transposed() * PlaneReach.From(_origin, _axes.Y, ray, away, _view.Parallel)) with { Y = 0 };
         _foot = step is > 0 and { } s ? foot.Map(v => Math.Round(v / s, MidpointRounding.AwayFromZero) * s) : foot;
     }
 

@@ -27,6 +27,12 @@ public enum HandlePart
 
     /// <summary>The round pad: scales along all three.</summary>
     RoundPad,
+
+    /// <summary>A pad between two needles: scales along both; the axis named is the one left out.</summary>
+    QuarterPad,
+
+    /// <summary>The room inside the arcs: turns freely, as a ball rolls under the pointer.</summary>
+    Ball,
 }
 
 /// <summary>A handle: its kind and, where it has one, its axis 0, 1 or 2.</summary>

@@ -1,5 +1,7 @@
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 
@@ -21,8 +23,18 @@ public enum AddWhere
 
 /// <summary>Adds a node to each of the picked. One that rides on another of them gets none.</summary>
 /// <param name="Ids">The ids of the new nodes, in the order of the picked; null: new ones.</param>
-/// <param name="At">Where their pivots go, with the directions there; null: as the placement says. Around a node, it is where that node stands.</param>
-public sealed record Add(NewNode Node, IReadOnlyList<string> Nodes, AddWhere Where, IReadOnlyList<string>? Ids = null, BringTo? At = null) : Edit
+/// <param name="At">
+/// Where their pivots go, with the directions there. Null: where the placement gives a position, there; else inside a node at
+/// its frame's origin, beside it at the next free place, around it where that node stands.
+/// </param>
+/// <param name="View">The world matrix of the view in which a free place is looked for: along the axis that runs most to its right.</param>
+public sealed record Add(
+    NewNode Node,
+    IReadOnlyList<string> Nodes,
+    AddWhere Where,
+    IReadOnlyList<string>? Ids = null,
+    BringTo? At = null,
+    Affine? View = null) : Edit
 {
     public override IReadOnlyList<string> Picked => Ids ?? Nodes;
 
@@ -35,6 +47,12 @@ public sealed record Add(NewNode Node, IReadOnlyList<string> Nodes, AddWhere Whe
             throw new Refusal(Refusals.NotUnderstood, $"The ids of the new objects are one for each of the {hosts.Count} picked.");
         }
 
+        if (View is { IsFinite: false })
+        {
+            throw new Refusal(Refusals.NotFinite, "The view to place new objects in needs finite numbers.");
+        }
+
+        var free = Where == AddWhere.Beside && At is null && Node.Placement?.Position is null ? new FreePlace(draft, hosts) : null;
         for (var i = 0; i < hosts.Count; i++)
         {
             var (host, node) = (draft.Get(hosts[i].Id), Node with { Id = Ids?[i] ?? Seats.Derived(draft, hosts[i].Id, "new", 1) });
@@ -50,7 +68,27 @@ public sealed record Add(NewNode Node, IReadOnlyList<string> Nodes, AddWhere Whe
             {
                 new PutUnder([host.Id], node.Id).ApplyTo(draft);
             }
+            else if (free is not null)
+            {
+                StandBeside(draft, free, host, draft.Get(node.Id));
+            }
         }
+    }
+
+    /// <summary>Under a parent too thin to work out a place in, it stays at the frame's origin.</summary>
+    private void StandBeside(SceneDraft draft, FreePlace free, Node host, Node node)
+    {
+        var frame = draft.FrameOf(node);
+        if (!frame.IsInvertible)
+        {
+            return;
+        }
+
+        var pivot = draft.World(node).Point(node.Placement.Pivot);
+        var way = free.Beside(host, Extents.OfBranch(draft, node, Affine.Identity), pivot, FreePlace.AxisOf(View));
+        var placement = node.Placement with { Position = frame.Place.Inverse().Point(pivot + way) };
+        placement.Check(node.Name, node.Placement);
+        draft.Put(node with { Placement = placement });
     }
 
     public override string? Foretell(IScene scene) => Where != AddWhere.Around
@@ -58,5 +96,11 @@ public sealed record Add(NewNode Node, IReadOnlyList<string> Nodes, AddWhere Whe
         : $"{(Nodes.Count == 1 ? new Speaker(scene).Name(Nodes[0]) + " rides" : "They ride")} on what is added; nothing moves.";
 
     public override string Say(Speaker say) =>
-        $"Added {Speaker.Quoted(Node.Name)} {Where.ToString().ToLowerInvariant()} {(Nodes.Count == 1 ? say.Name(Nodes[0]) : $"each of {say.Names(Nodes)}")}";
+        $"Added {NameOf(say)} {Where.ToString().ToLowerInvariant()} {(Nodes.Count == 1 ? say.Name(Nodes[0]) : $"each of {say.Names(Nodes)}")}"
+        + (At is null || Where == AddWhere.Around ? "" : $" at {At.Words(say)}");
+
+    /// <summary>The name that the one gets; of several, the one they have in common.</summary>
+    private string NameOf(Speaker say) => Nodes.Count == 1 && say.Scene.Find(Nodes[0]) is { } host
+        ? say.NewName(Node.Name, Node.Kind, Where == AddWhere.Inside ? host.Id : host.Parent)
+        : Speaker.Quoted(Node.Name);
 }

@@ -5,9 +5,15 @@ using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;
 
-/// <summary>Where something is brought: to a node's pivot, to a mark, or, with neither, to world zero.</summary>
-public sealed record BringTo(string? Node = null, string? Mark = null)
+/// <summary>Where something is brought: to a node's pivot, to a mark, to a point of the world, or, with none of them, to world zero.</summary>
+public sealed record BringTo(string? Node = null, string? Mark = null, Vec3? Point = null)
 {
+    /// <summary>"the mark Ramp", "Arm's pivot", "a pressed point", "world zero".</summary>
+    internal string Words(Speaker say) =>
+        Mark is not null ? $"the mark {say.Name(Mark)}"
+        : Node is not null ? $"{say.Name(Node)}'s pivot"
+        : Point is null ? "world zero" : "a pressed point";
+
     public (Vec3 Point, Mat3 Axes) In(SceneDraft draft)
     {
         ArgumentNullException.ThrowIfNull(draft);
@@ -19,7 +25,9 @@ public sealed record BringTo(string? Node = null, string? Mark = null)
 
         if (Node is null)
         {
-            return (Vec3.Zero, Mat3.Identity);
+            return Point is { IsFinite: false }
+                ? throw new Refusal(Refusals.NotFinite, "A point to bring things to needs finite numbers.")
+                : (Point ?? Vec3.Zero, Mat3.Identity);
         }
 
         var node = draft.Get(Node);
@@ -63,7 +71,7 @@ public sealed record Bring(IReadOnlyList<string> Nodes, BringTo To, bool Rotatio
 
     public override string Say(Speaker say)
     {
-        var where = To.Mark is { } mark ? $"the mark {say.Name(mark)}" : To.Node is { } node ? $"{say.Name(node)}'s pivot" : "world zero";
+        var where = To.Words(say);
         return (Position, Rotation) switch
         {
             (true, true) => $"Brought {say.Names(Nodes)} to {where}, turned with it",

@@ -3,7 +3,7 @@ using CalmPivot.Core.Scene;
 namespace CalmPivot.Core.Edits;
 
 /// <summary>Makes copies of branches with their inner relations.</summary>
-internal sealed class Copier(SceneDraft draft, List<Node> tops, bool linked)
+internal sealed class Copier(SceneDraft draft, List<Node> tops, bool sharing)
 {
     /// <summary>Leaves room for the number that a descendant's id gets behind the id of its top.</summary>
     private const int MostTopIdLength = 56;
@@ -78,7 +78,7 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool linked)
 
     private string? SharesOf(Node node, string copyId, Dictionary<string, string> shares)
     {
-        if (linked && (node.Shape is not null || node.Geometry is not null))
+        if (sharing && (node.Shape is not null || node.Geometry is not null))
         {
             if (node.Shares is null)
             {

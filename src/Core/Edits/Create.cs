@@ -1,6 +1,8 @@
 using System.Collections.Immutable;
+using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
+using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;
@@ -19,6 +21,9 @@ public sealed record NewNode
     public Camera? Camera { get; init; }
     public Light? Light { get; init; }
     public Switches? Switches { get; init; }
+
+    /// <summary>On which of the 27 points of its bounds its pivot stands; null: as its placement says.</summary>
+    public Vec3? Anchor { get; init; }
 }
 
 /// <summary>Adds a node, under another or at the top.</summary>
@@ -43,10 +48,16 @@ public sealed record Create(NewNode Node, string? Under = null, int? Index = nul
 
         var name = draft.DistinctName(Rename.Fitting(Node.Name), Node.Kind, Under);
         var placement = Node.Placement?.ApplyTo(Placement.Default) ?? Placement.Default;
-        placement.Check(name);
         var shape = Node.Kind == NodeKind.Shape
             ? Shape.Default(Node.Shape?.Type ?? "box").With(Node.Shape ?? new())
             : null;
+        if (shape is not null && Node.Anchor is { } anchor)
+        {
+            MovePivot.CheckAnchor(anchor);
+            placement = placement with { Pivot = Extents.Of(shape).OwnBounds.Anchor(anchor) };
+        }
+
+        placement.Check(name);
         if (Node.Kind == NodeKind.Mesh && (Node.Geometry is null || draft.Geometries.Find(Node.Geometry) is null))
         {
             throw new Refusal(Refusals.NotFound, "The geometry of the new mesh is not stored in this scene. Import it first.");
@@ -73,6 +84,6 @@ public sealed record Create(NewNode Node, string? Under = null, int? Index = nul
     }
 
     public override string Say(Speaker say) =>
-        $"Added {Speaker.Quoted(Node.Name)}" + (Under is null ? "" : $" under {say.Name(Under)}")
-        + (At?.Mark is { } mark ? $" at the mark {say.Name(mark)}" : "");
+        $"Added {say.NewName(Node.Name, Node.Kind, Under)}" + (Under is null ? "" : $" under {say.Name(Under)}")
+        + (At is null ? "" : $" at {At.Words(say)}");
 }

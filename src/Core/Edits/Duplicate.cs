@@ -15,14 +15,14 @@ public sealed record Across(int Count, [property: JsonConverter(typeof(RepeatsCo
 /// </summary>
 /// <param name="By">What happens from one copy to the next; null: they stay on top of the original.</param>
 /// <param name="Across">Repeats the original and its copies in a second direction.</param>
-/// <param name="Linked">Whether the copies share the shape of their original from now on.</param>
+/// <param name="Sharing">Whether the copies share the shape of their original from now on.</param>
 /// <param name="Ids">The ids of the copies: for each copy a list in the order of the nodes; null: new ones.</param>
 public sealed record Duplicate(
     IReadOnlyList<string> Nodes,
     int Count = 1,
     [property: JsonConverter(typeof(RepeatsConverter))] IReadOnlyList<Edit>? By = null,
     Across? Across = null,
-    bool Linked = false,
+    bool Sharing = false,
     IReadOnlyList<IReadOnlyList<string>>? Ids = null) : Edit
 {
     public const int MostNew = 10_000;
@@ -46,7 +46,7 @@ public sealed record Duplicate(
     {
         var tops = Targets.Movers(draft, Nodes);
         CheckSize(draft, tops);
-        var copier = new Copier(draft, tops, Linked);
+        var copier = new Copier(draft, tops, Sharing);
         var copies = new List<List<string>>();
         var by = Fixed(By);
         var across = Fixed(Across?.By);
@@ -81,7 +81,7 @@ public sealed record Duplicate(
     {
         var many = Copies == 1 ? "a copy" : $"{Copies} copies";
         var steps = string.Join(", ", (By ?? []).Select(e => Unnamed(e.Of(Nodes).Say(say), say.Names(Nodes))));
-        return $"Made {many} of {say.NamesWithBranches(Nodes)}" + (Linked ? ", linked" : "") + (steps.Length == 0 ? "" : $", each next one {steps}");
+        return $"Made {many} of {say.NamesWithBranches(Nodes)}" + (Sharing ? ", sharing their shape" : "") + (steps.Length == 0 ? "" : $", each next one {steps}");
     }
 
     /// <summary>A sentence without its object, which stands right after the verb.</summary>

@@ -40,7 +40,7 @@ namespace CalmPivot.Core.Edits;
 [JsonDerivedType(typeof(Group), "group")]
 [JsonDerivedType(typeof(Ungroup), "ungroup")]
 [JsonDerivedType(typeof(Duplicate), "duplicate")]
-[JsonDerivedType(typeof(Unlink), "unlink")]
+[JsonDerivedType(typeof(Unshare), "unshare")]
 [JsonDerivedType(typeof(Gather), "collection")]
 [JsonDerivedType(typeof(Collect), "collect")]
 [JsonDerivedType(typeof(SetRule), "setRule")]

@@ -44,7 +44,7 @@ public sealed record Gather(
     }
 
     public override string Say(Speaker say) =>
-        $"Made the collection {Speaker.Quoted(Name)}"
+        $"Made the collection {say.NewName(Name, NodeKind.Collection, Under)}"
         + (Under is null ? "" : $" in {say.Name(Under)}")
         + (Nodes is { Count: > 0 } ? $" of {say.Names(Nodes)}" : "")
         + (Rule is null ? "" : $": {say.RuleInWords(Rule)}");

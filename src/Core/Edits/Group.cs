@@ -51,7 +51,14 @@ public sealed record Group(IReadOnlyList<string> Nodes, string? Name = null, Gro
     }
 
     public override string Say(Speaker say) =>
-        $"Grouped {say.Names(Nodes)} into {Speaker.Quoted(Name ?? "Group")}, pivot at {PlaceInWords(say)}";
+        $"Grouped {say.Names(Nodes)} into {NameOf(say)}, pivot at {PlaceInWords(say)}";
+
+    private string NameOf(Speaker say)
+    {
+        var draft = new SceneDraft(say.Scene);
+        var present = Nodes.Select(draft.Find).OfType<Node>().ToList();
+        return present.Count == 0 ? Speaker.Quoted(Name ?? "Group") : say.NewName(Name ?? "Group", NodeKind.Group, CommonAncestor(draft, present));
+    }
 
     private string PlaceInWords(Speaker say) => At switch
     {

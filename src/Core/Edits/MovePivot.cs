@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
@@ -18,7 +19,14 @@ public enum AnchorAxes
 /// <summary>Where a pivot goes: one of the 27 points of the node's own bounds, a point of the world, or a point of its own frame.</summary>
 /// <param name="Anchor">−1, 0 or 1 along each axis: low, middle, high.</param>
 /// <param name="Node">Another node's pivot, or a mark.</param>
-public sealed record PivotPlace(Vec3? Anchor = null, AnchorAxes Of = AnchorAxes.Own, Vec3? Point = null, Vec3? Own = null, string? Node = null);
+/// <param name="Parts">Some coordinates in the own frame; null: that one stays.</param>
+public sealed record PivotPlace(
+    Vec3? Anchor = null,
+    AnchorAxes Of = AnchorAxes.Own,
+    Vec3? Point = null,
+    Vec3? Own = null,
+    string? Node = null,
+    IReadOnlyList<double?>? Parts = null);
 
 /// <summary>A way for each pivot along the axes of a space; metres in the world.</summary>
 public sealed record PivotShift(Vec3 By, Space Space);
@@ -33,13 +41,17 @@ public sealed record PivotSpin(double By, [property: JsonConverter(typeof(AxisCo
 /// <param name="Turn">The new directions, as stored.</param>
 /// <param name="Shift">Moves each pivot from where it is.</param>
 /// <param name="Spin">Turns the directions of each from where they are.</param>
+/// <param name="TurnParts">Some angles of the directions; null: that one stays.</param>
+/// <param name="Mode">Whether <see cref="PivotPlace.Parts"/> and <paramref name="TurnParts"/> set or change what is there.</param>
 public sealed record MovePivot(
     IReadOnlyList<string> Nodes,
     PivotPlace? To = null,
     Vec3? Turn = null,
     Keep Keep = Keep.World,
     PivotShift? Shift = null,
-    PivotSpin? Spin = null) : Edit
+    PivotSpin? Spin = null,
+    IReadOnlyList<double?>? TurnParts = null,
+    AmountMode Mode = AmountMode.Set) : Edit
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
@@ -57,7 +69,7 @@ public sealed record MovePivot(
                 placement = Keep == Keep.World ? placement.WithPivot(pivot) : placement with { Pivot = pivot };
             }
 
-            if ((Turn ?? Spun(draft, node)) is { } turn)
+            if ((Turn ?? (TurnParts is null ? Spun(draft, node) : Changed(node.Placement.PivotTurn, TurnParts))) is { } turn)
             {
                 if (!turn.IsFinite)
                 {
@@ -76,12 +88,37 @@ public sealed record MovePivot(
 
     public override string Say(Speaker say) => (To, Turn) switch
     {
+        ({ Parts: { } parts }, _) => $"Put the pivot of {say.Names(Nodes)} {Figures(parts, say.Length)} in its own frame{Kept}",
         ({ } to, _) => $"Put the pivot of {say.Names(Nodes)} at {say.PivotPlace(to)}{Kept}",
         (null, { } turn) => $"Turned the pivot of {say.Names(Nodes)} to {say.Angles(turn)}{Kept}",
         _ when Shift is { } shift => $"Moved the pivot of {say.Names(Nodes)} {say.Lengths(shift.By)} along {say.Axes(shift.Space, Nodes, shift.By)}{Kept}",
-        _ when Spin is { } spin => $"Turned the pivot of {say.Names(Nodes)} {say.Degrees(spin.By)} along {say.Axes(spin.Space, Nodes, spin.Axis)}{Kept}",
+        _ when Spin is { } spin => $"Turned the pivot of {say.Names(Nodes)} {say.Degrees(spin.By)} {say.Turning(spin.Space, Nodes, spin.Axis)}{Kept}",
+        _ when TurnParts is not null => $"Turned the pivot of {say.Names(Nodes)} {Figures(TurnParts, say.Angle)}{Kept}",
         _ => $"Left the pivot of {say.Names(Nodes)}",
     };
+
+    /// <summary>The given coordinates in words: "to Y 0.5 m".</summary>
+    private string Figures(IReadOnlyList<double?> parts, Func<double, string> say) =>
+        (Mode == AmountMode.Set ? "to " : "by ")
+        + string.Join(", ", parts.Take(3).Select((v, i) => v is { } value ? $"{"XYZ"[i]} {(Mode == AmountMode.Multiply ? "× " + Unit.Figure(value, 4) : say(value))}" : null).OfType<string>());
+
+    private Vec3 Changed(Vec3 present, IReadOnlyList<double?> parts)
+    {
+        if (parts.Count != 3 || parts.Any(v => v is { } value && !double.IsFinite(value)))
+        {
+            throw new Refusal(Refusals.NotUnderstood, "A pivot takes three values, for X, Y and Z; each a finite number or nothing.");
+        }
+
+        for (var i = 0; i < 3; i++)
+        {
+            if (parts[i] is { } value)
+            {
+                present = present.With(i, new Amount(Mode, value).ApplyTo(present[i]));
+            }
+        }
+
+        return present;
+    }
 
     private string Kept => Keep == Keep.Numbers ? ", numbers kept" : "";
 
@@ -129,11 +166,25 @@ public sealed record MovePivot(
         return turn;
     }
 
+    /// <exception cref="Refusal">not-understood: it lies outside the bounds.</exception>
+    internal static void CheckAnchor(Vec3 anchor)
+    {
+        if (!anchor.IsFinite || Math.Max(Math.Abs(anchor.X), Math.Max(Math.Abs(anchor.Y), Math.Abs(anchor.Z))) > 1)
+        {
+            throw new Refusal(Refusals.NotUnderstood, "An anchor has −1, 0 or 1 along each axis: low, middle, high.");
+        }
+    }
+
     private Vec3 PivotIn(SceneDraft draft, Node node)
     {
         if (To!.Own is { } own)
         {
             return own;
+        }
+
+        if (To.Parts is { } parts)
+        {
+            return Changed(node.Placement.Pivot, parts);
         }
 
         if (To.Node is { } other)
@@ -151,11 +202,7 @@ public sealed record MovePivot(
         }
 
         var anchor = To.Anchor ?? throw new Refusal(Refusals.NotUnderstood, "Say where the pivot goes: an anchor or a point.");
-        if (!anchor.IsFinite || Math.Max(Math.Abs(anchor.X), Math.Max(Math.Abs(anchor.Y), Math.Abs(anchor.Z))) > 1)
-        {
-            throw new Refusal(Refusals.NotUnderstood, "An anchor has −1, 0 or 1 along each axis: low, middle, high.");
-        }
-
+        CheckAnchor(anchor);
         var world = To.Of == AnchorAxes.World;
         var bounds = world ? Extents.Own(draft, node, Affine.Identity) : Extents.InOwnFrame(draft, node);
         if (bounds.IsEmpty)

@@ -61,7 +61,7 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
     }
 
     public override string Say(Speaker say) =>
-        $"Pasted {(Copied.Nodes.Length == 1 ? Speaker.Quoted(Copied.Nodes[0].Name ?? "an object") : $"{Copied.Nodes.Length} objects")}"
+        $"Pasted {(Copied.Nodes.Length == 1 ? say.NewName(Copied.Nodes[0].Name ?? "an object", Copied.Nodes[0].Kind, Under) : $"{Copied.Nodes.Length} objects")}"
         + (Under is null ? "" : $" under {say.Name(Under)}");
 
     private static Refusal Broken() =>

@@ -6,7 +6,7 @@ namespace CalmPivot.Core.Edits;
 
 /// <summary>Puts nodes under another, or takes them out to the top, at a place among the siblings.</summary>
 /// <param name="Parent">The node that is to carry them; null: none.</param>
-/// <param name="Index">Before which sibling they go, counted without themselves; null: last.</param>
+/// <param name="Index">Before which sibling they go, counted without themselves; null: last, and where they are if they are under that parent already.</param>
 /// <param name="Keep">Whether their place in the world or their stored numbers stay.</param>
 public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null, int? Index = null, Keep Keep = Keep.World) : Edit
 {
@@ -20,6 +20,11 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
         var frames = new Dictionary<Takes, InvertedFrame>();
         foreach (var node in movers)
         {
+            if (Index is null && node.Parent == Parent)
+            {
+                continue;
+            }
+
             var placement = node.Placement;
             if (Keep == Keep.World && node.Parent != Parent && node.Kind.IsInTree())
             {
@@ -48,8 +53,24 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
     }
 
     public override string Say(Speaker say) =>
+        InOrder(say) ??
         (Parent is null ? $"Took {say.Names(Nodes)} out" : $"Put {say.Names(Nodes)} under {say.Name(Parent)}")
         + (Keep == Keep.Numbers ? ", numbers kept" : "");
+
+    /// <summary>What only changes its place among its siblings: "Moved C before A".</summary>
+    private string? InOrder(Speaker say)
+    {
+        if (Index is not { } index || Nodes.Count == 0 || !Nodes.All(id => say.Scene.Find(id) is { } node && node.Parent == Parent))
+        {
+            return null;
+        }
+
+        var moving = Nodes.ToHashSet();
+        var siblings = say.Scene.Children(Lists.Of(say.Scene.Find(Nodes[0])!.Kind, Parent)).Where(id => !moving.Contains(id)).ToList();
+        return siblings.Count == 0 ? $"Left {say.Names(Nodes)} where {(Nodes.Count == 1 ? "it was" : "they were")}"
+            : index < siblings.Count ? $"Moved {say.Names(Nodes)} before {say.Name(siblings[Math.Max(0, index)])}"
+            : $"Moved {say.Names(Nodes)} after {say.Name(siblings[^1])}";
+    }
 
     /// <exception cref="Refusal">not-understood, for what stands beside the tree.</exception>
     internal static void CheckInTree(List<Node> movers)

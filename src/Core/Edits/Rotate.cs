@@ -57,7 +57,7 @@ public sealed record Rotate(
     }
 
     public override string Say(Speaker say) =>
-        $"Rotated {say.Names(Nodes)} {say.Degrees(By)} about {say.Point(About, Nodes)}, along {say.Axes(Space, Nodes, Axis)}"
+        $"Rotated {say.Names(Nodes)} {say.Degrees(By)} about {say.Point(About, Nodes)}, {say.Turning(Space, Nodes, Axis)}"
         + say.Places(Effect) + say.Staying(Children);
 
     private static int? ChannelOf(Vec3 axis) =>

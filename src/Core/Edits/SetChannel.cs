@@ -37,8 +37,9 @@ public sealed record SetChannel(
             throw new Refusal(Refusals.NotUnderstood, "A channel takes three values, for X, Y and Z; each a finite number or nothing.");
         }
 
-        // Parents first: in the world a child's numbers count from where its parent then stands.
-        var nodes = Targets.Movers(draft, Nodes, ChildrenMode.Stay);
+        // Parents first: in the world a child's numbers count from where its parent then stands. A change, though, is made
+        // once: what rides on another of the picked goes with it.
+        var nodes = Targets.Movers(draft, Nodes, Mode == AmountMode.Set ? ChildrenMode.Stay : ChildrenMode.Along);
         foreach (var id in nodes.OrderBy(n => draft.Ancestors(n).Count()).Select(n => n.Id).ToList())
         {
             var node = draft.Get(id);

@@ -40,7 +40,7 @@ public sealed record SetNormals(IReadOnlyList<string> Nodes, SurfaceLook How, do
             // Groups, lamps and cameras have no surface to change.
             if (node.Shape is not null || node.Geometry is not null)
             {
-                Linked.Put(draft, node, n => n with { Normals = normals });
+                Sharing.Put(draft, node, n => n with { Normals = normals });
             }
         }
     }

@@ -17,6 +17,13 @@ public readonly record struct Bounds(Vec3 Low, Vec3 High)
 
     public Bounds With(Bounds o) => new(Vec3.Min(Low, o.Low), Vec3.Max(High, o.High));
 
+    /// <summary>The eight corners, x first.</summary>
+    public IEnumerable<Vec3> Corners()
+    {
+        var box = this;
+        return Enumerable.Range(0, 8).Select(i => box.Anchor(new((i & 1) * 2 - 1, (i & 2) - 1, (i & 4) / 2 - 1)));
+    }
+
     /// <summary>One of the 27 points: −1, 0, 1 along each axis mean low, middle, high.</summary>
     public Vec3 Anchor(Vec3 anchor) => Middle + Size.Times(anchor) * 0.5;
 }

@@ -5,6 +5,34 @@ public readonly record struct Quat(double X, double Y, double Z, double W)
 {
     public static readonly Quat Identity = new(0, 0, 0, 1);
 
+    /// <summary>A turn about an axis of length 1; degrees.</summary>
+    public static Quat About(Vec3 axis, double degrees)
+    {
+        var (s, c) = Degrees.SinCos(degrees / 2);
+        return new(axis.X * s, axis.Y * s, axis.Z * s, c);
+    }
+
+    /// <summary>First the right turn, then the left one (Hamilton's product).</summary>
+    public static Quat operator *(Quat a, Quat b) => new(
+        a.W * b.X + a.X * b.W + a.Y * b.Z - a.Z * b.Y,
+        a.W * b.Y - a.X * b.Z + a.Y * b.W + a.Z * b.X,
+        a.W * b.Z + a.X * b.Y - a.Y * b.X + a.Z * b.W,
+        a.W * b.W - a.X * b.X - a.Y * b.Y - a.Z * b.Z);
+
+    public Quat Unit()
+    {
+        var k = 1 / Math.Sqrt(X * X + Y * Y + Z * Z + W * W);
+        return new(X * k, Y * k, Z * k, W * k);
+    }
+
+    /// <summary>The axis of the turn, as long as its angle: 0 to 180 degrees.</summary>
+    public Vec3 ToTurn()
+    {
+        var v = new Vec3(X, Y, Z) * (W < 0 ? -1 : 1);
+        var sine = v.Length;
+        return sine > 0 ? v * (2 * Degrees.Atan2(sine, Math.Abs(W)) / sine) : Vec3.Zero;
+    }
+
     public Mat3 ToMatrix()
     {
         var n = X * X + Y * Y + Z * Z + W * W;

@@ -50,8 +50,12 @@ public static class Triangular
         var (squares, _) = Symmetric.Eigen(gram);
         double[] sorted = squares.ToArray();
         Array.Sort(sorted);
-        var (most, middle) = (Math.Sqrt(sorted[2]), Math.Sqrt(Math.Max(0, sorted[1])));
-        var least = Math.Abs(m.Determinant) / (most * middle);
+        var most = Math.Sqrt(sorted[2]);
+
+        // The middle one is at least the root of the product of the two smaller, also where rounding has left nothing of it.
+        var product = Math.Abs(m.Determinant) / most;
+        var middle = Math.Max(Math.Sqrt(Math.Max(0, sorted[1])), Math.Sqrt(product));
+        var least = product / middle;
         return least > 0 ? most / least : double.PositiveInfinity;
     }
 

@@ -77,9 +77,12 @@ public readonly record struct ParentFrame(Affine Place, Mat3 Basis)
         return placement with { Rotation = Euler.FromMatrix(r, placement.Order, placement.Rotation) };
     }
 
+    /// <summary>Whether places in the world can be worked out in it.</summary>
+    public bool IsInvertible => !(Triangular.Condition(Basis) > 1e12 || (Place.Linear != Basis && Triangular.Condition(Place.Linear) > 1e12));
+
     public void CheckInvertible(string name)
     {
-        if (Triangular.Condition(Basis) > 1e12 || (Place.Linear != Basis && Triangular.Condition(Place.Linear) > 1e12))
+        if (!IsInvertible)
         {
             throw new Refusal(
                 Refusals.SingularParent,

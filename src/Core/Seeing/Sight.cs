@@ -184,7 +184,8 @@ public sealed unsafe class Sight
             var locked = (above | of) & (int)SightBits.LockedBranch;
             bits |= locked | (locked != 0 || switches.Locked ? (int)SightBits.Locked : 0);
             bits |= Math.Max((int)switches.Drawn << 3, Math.Max(above & (int)SightBits.Drawn, of & (int)SightBits.Drawn));
-            if (isolating && node.Kind != NodeKind.Mark && !_isolated.Contains(node.Id) && !(_withBranch && (above & (int)SightBits.LeftOut) == 0))
+            // Lamps go on shining on what is shown alone.
+            if (isolating && node.Kind is not (NodeKind.Mark or NodeKind.Light) && !_isolated.Contains(node.Id) && !(_withBranch && (above & (int)SightBits.LeftOut) == 0))
             {
                 bits |= (int)SightBits.LeftOut;
             }

@@ -1,5 +1,6 @@
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
 
 namespace CalmPivot.Core.Trials;
 
@@ -10,6 +11,32 @@ public sealed record Ghost(string LooksLike, Affine World, Vec3? From, Vec3 Pivo
 {
     /// <summary>More would not be told apart on the stage.</summary>
     public const int Most = 600;
+
+    /// <summary>What a draft would add that is no copy: the eight corners of each in the world, x first.</summary>
+    public static IReadOnlyList<Vec3[]> Added(SceneDocument scene, SceneDraft draft)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(draft);
+        return [.. draft.Written
+            .Select(w => w.Value)
+            .OfType<Node>()
+            .Where(node => node.Kind.IsInTree() && scene.Find(node.Id) is null && !draft.Origins.ContainsKey(node.Id))
+            .Take(Most)
+            .ToList()
+            .Select(node => CornersOf(draft, node))];
+    }
+
+    private static Vec3[] CornersOf(SceneDraft draft, Node node)
+    {
+        var world = draft.World(node);
+        var own = Extents.GeometryOf(draft, node)?.OwnBounds ?? Bounds.Empty;
+        if (own.IsEmpty)
+        {
+            (own, world) = (Framing.Of(draft, [node.Id]), Affine.Identity);
+        }
+
+        return [.. own.Corners().Select(world.Point)];
+    }
 
     /// <summary>The copies that a draft would add to a scene.</summary>
     public static IReadOnlyList<Ghost> Of(SceneDocument scene, SceneDraft draft)

@@ -19,6 +19,8 @@ internal sealed class Snapping
     private readonly HashSet<string> _moved;
     private readonly bool _pivotOnly;
     private readonly Vec3[] _corners;
+    private readonly (SnapKind Kind, Vec3 Point)[] _own = [];
+    private readonly string _lead;
     private readonly List<(string Id, Vec3 Pivot)> _pivots = [];
 
     public Snapping(SceneDocument scene, Evaluator evaluator, Edit edit)
@@ -32,7 +34,13 @@ internal sealed class Snapping
         var lead = draft.Get(edit.Picked[^1]);
         var own = Extents.InOwnFrame(draft, lead);
         var world = draft.World(lead);
-        _corners = own.IsEmpty ? [] : [.. CornersOf(own).Select(world.Point)];
+        _corners = own.IsEmpty ? [] : [.. own.Corners().Select(world.Point)];
+        _lead = lead.Id;
+        if (_pivotOnly && !own.IsEmpty)
+        {
+            _own = [.. OwnPoints(own).Select(p => (p.Kind, world.Point(p.Point)))];
+        }
+
         foreach (var node in scene.Branch(null).Concat(scene.Marks.Select(id => scene.Find(id)!)))
         {
             if (!Excluded(node) && !(_pivotOnly && edit.Picked.Contains(node.Id)))
@@ -58,7 +66,7 @@ internal sealed class Snapping
             targets.AddTriangles(node.Id, world, near.Triangles, kinds);
             if (kinds.Contains(SnapKind.Corner) && Extents.GeometryOf(_scene, node)?.OwnBounds is { IsEmpty: false } own)
             {
-                foreach (var corner in CornersOf(own))
+                foreach (var corner in own.Corners())
                 {
                     targets.Add(SnapKind.Corner, world.Point(corner), node.Id);
                 }
@@ -80,6 +88,37 @@ internal sealed class Snapping
 
         return targets.Sorted();
     }
+
+    /// <summary>
+    /// A pivot that is moved along one axis catches where it comes level with a corner, an edge or the middle of its own
+    /// object, wherever the pointer is; null: with none.
+    /// </summary>
+    /// <param name="pivot">Where it has come without snapping, in the world.</param>
+    /// <param name="axis">Of length 1, in the world.</param>
+    public SnapTarget? Level(SnapRequest request, View view, Vec3 pivot, Vec3 axis)
+    {
+        var depth = view.Parallel ? 1 : Math.Max(1e-9, (view.World.Offset - pivot).Dot(view.World.Linear.Z.Unit()));
+        SnapTarget? best = null;
+        foreach (var (kind, point) in _own)
+        {
+            var pixels = Math.Abs((point - pivot).Dot(axis)) * request.Focal / depth;
+            if (request.Kinds.Contains(kind) && pixels <= request.Radius / 2 && !(best?.Pixels <= pixels))
+            {
+                best = new(kind, point, null, _lead, pixels, depth);
+            }
+        }
+
+        return best;
+    }
+
+    /// <summary>Corners and middles of edges of bounds, in their own frame.</summary>
+    private static IEnumerable<(SnapKind Kind, Vec3 Point)> OwnPoints(Bounds b) =>
+        from x in (double[])[-1, 0, 1]
+        from y in (double[])[-1, 0, 1]
+        from z in (double[])[-1, 0, 1]
+        let middles = (x == 0 ? 1 : 0) + (y == 0 ? 1 : 0) + (z == 0 ? 1 : 0)
+        where middles < 2
+        select (middles == 0 ? SnapKind.Corner : SnapKind.EdgeMiddle, b.Anchor(new(x, y, z)));
 
     /// <summary>The point of the moved, as it was before the drag, that goes to a target.</summary>
     /// <param name="way">How far the drag has come without snapping, in the world.</param>
@@ -107,9 +146,6 @@ internal sealed class Snapping
             _ => $"a face of {name}",
         };
     }
-
-    private static IEnumerable<Vec3> CornersOf(Bounds b) =>
-        Enumerable.Range(0, 8).Select(i => b.Anchor(new((i & 1) * 2 - 1, (i & 2) - 1, (i & 4) / 2 - 1)));
 
     private bool Excluded(Node node) => _moved.Contains(node.Id) || !Seen.IsSeen(_scene, node);
 }

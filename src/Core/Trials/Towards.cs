@@ -1,3 +1,4 @@
+using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
@@ -12,8 +13,9 @@ namespace CalmPivot.Core.Trials;
 public static class Towards
 {
     /// <param name="axes">The axes that the value is for; for a rotation, its own axis counts.</param>
+    /// <param name="mode">Set, or multiply what is there.</param>
     /// <exception cref="Refusal">not-understood: no single channel corresponds.</exception>
-    public static Edit Value(IScene scene, Edit template, double value, IReadOnlyList<bool> axes)
+    public static Edit Value(IScene scene, Edit template, double value, IReadOnlyList<bool> axes, AmountMode mode = AmountMode.Set)
     {
         ArgumentNullException.ThrowIfNull(axes);
         var draft = new SceneDraft(scene);
@@ -21,15 +23,15 @@ public static class Towards
         switch (template)
         {
             case Move { Space: ParentSpace } move:
-                return new SetChannel(move.Nodes, ChannelName.Position, values);
+                return new SetChannel(move.Nodes, ChannelName.Position, values, mode);
             case Move { Space: WorldSpace } move:
-                return new SetChannel(move.Nodes, ChannelName.Position, values, In: ReadIn.World);
+                return new SetChannel(move.Nodes, ChannelName.Position, values, mode, ReadIn.World);
             case Scale { Space: OwnSpace, KeepVolume: null } scale:
-                return new SetChannel(scale.Nodes, ChannelName.Scale, values);
+                return new SetChannel(scale.Nodes, ChannelName.Scale, values, mode);
             case Rotate { About: AboutOwn } rotate when rotate.Nodes.Count > 0 && ChannelOf(draft, draft.Get(rotate.Nodes[^1]), rotate) is { } channel:
                 var angles = new double?[3];
-                angles[channel.Index] = value * channel.Sign;
-                return new SetChannel(rotate.Nodes, ChannelName.Rotation, angles);
+                angles[channel.Index] = mode == AmountMode.Set ? value * channel.Sign : value;
+                return new SetChannel(rotate.Nodes, ChannelName.Rotation, angles, mode);
             default:
                 throw new Refusal(Refusals.NotUnderstood, template switch
                 {

@@ -1,4 +1,5 @@
 using System.Diagnostics.CodeAnalysis;
+using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Drags;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Evaluation;
@@ -29,9 +30,12 @@ public sealed class Trial
     private Action? _last;
     private Drag? _drag;
     private View _view;
+    private Handle _handle;
     private Snapping? _snapping;
     private Vec3? _turnAxis;
     private double _turnSign = 1;
+    private ViewSpace? _turnedIn;
+    private bool _free;
 
     /// <param name="template">The edit with no amount yet.</param>
     /// <param name="space">Whose axes the handles follow; that of the template where it has one.</param>
@@ -82,11 +86,22 @@ public sealed class Trial
     public void Grab(Handle handle, View view, double size, Ray ray)
     {
         _drag = new Drag(handle, _frame.Centre, _frame.Axes, view, size, ray);
-        _view = view;
-        if (handle.Part is HandlePart.Arc or HandlePart.ViewArc)
+        (_view, _handle) = (view, handle);
+        (_turnAxis, _turnSign, _turnedIn) = (null, 1, null);
+        _free = handle.Part == HandlePart.Ball;
+        switch (handle.Part)
         {
-            _turnAxis = _drag.TurnAxis;
-            _turnSign = TurnSign(_drag.TurnAxis);
+            case HandlePart.Arc:
+                _turnAxis = Vec3.Axis(handle.Axis);
+                _turnSign = TurnSign(_turnAxis.Value);
+                break;
+            case HandlePart.ViewArc:
+                // Everything that is picked turns as it is seen, whatever axes the sentence says.
+                (_turnAxis, _turnedIn) = (Vec3.UnitZ, new ViewSpace(_drag.FacingView));
+                break;
+            case HandlePart.Ball:
+                (_turnAxis, _turnedIn) = (Vec3.UnitZ, new ViewSpace(view.World));
+                break;
         }
     }
 
@@ -116,6 +131,12 @@ public sealed class Trial
     {
         _snapping ??= new(_scene, _evaluator, _template);
         var targets = _snapping.InReach(snap, _view, ray);
+        if (targets.Count == 0 && _template is MovePivot && _handle.Part == HandlePart.Needle
+            && _snapping.Level(snap, _view, _frame.Centre + _frame.Axes * unsnapped, _frame.Axes.Column(_handle.Axis)) is { } level)
+        {
+            targets = [level];
+        }
+
         if (targets.Count == 0)
         {
             return false;
@@ -153,12 +174,31 @@ public sealed class Trial
         Try(amount, []);
     }
 
-    /// <summary>Tries a value that the sentence's axes are to have, instead of an amount by which they change.</summary>
-    /// <exception cref="Refusal">It cannot be done; the last one that could stays.</exception>
-    public void TryTo(double value, IReadOnlyList<bool> axes)
+    /// <summary>
+    /// Tries what was typed into the sentence: a bare number is how much the edit does along the sentence's axes, or with
+    /// <paramref name="to"/> the value to reach; <c>=</c> and <c>to</c> reach a value, <c>*</c> and <c>/</c> multiply the present one.
+    /// </summary>
+    /// <param name="axes">The axes that the amount is for.</param>
+    /// <exception cref="Refusal">It is not understood, or cannot be done; the last one that could stays.</exception>
+    public void TryTyped(string text, IReadOnlyList<bool> axes, bool to, bool comma = false)
     {
-        _last = () => TryTo(value, axes);
-        Show([Towards.Value(_scene, _template, value, axes)]);
+        var quantity = _template switch { Rotate => Quantity.Angle, Scale => Quantity.Factor, _ => Quantity.Length };
+        var amount = AmountParser.Sentence(text, quantity, _scene.Unit, to, comma);
+        if (amount.Mode == AmountMode.Add)
+        {
+            Try(AlongAxes(amount.Value, axes));
+            return;
+        }
+
+        _last = () => Show([Towards.Value(_scene, _template, amount.Value, axes, amount.Mode)]);
+        _last();
+    }
+
+    private Vec3 AlongAxes(double value, IReadOnlyList<bool> axes)
+    {
+        ArgumentNullException.ThrowIfNull(axes);
+        var rest = _template is Scale ? 1 : 0;
+        return _template is Rotate ? new(value, 0, 0) : new(axes[0] ? value : rest, axes[1] ? value : rest, axes[2] ? value : rest);
     }
 
     private void Try(Vec3 amount, Edit[] more)
@@ -239,9 +279,10 @@ public sealed class Trial
     private Edit WithAmount(Vec3 amount) => _template switch
     {
         Move move => move with { By = amount },
-        Rotate rotate => rotate with { By = amount.X, Axis = _turnAxis ?? rotate.Axis },
+        Rotate rotate when _free && amount.Length > 0 => rotate with { By = amount.Length, Axis = amount.Unit(), Space = _turnedIn! },
+        Rotate rotate => rotate with { By = amount.X, Axis = _turnAxis ?? rotate.Axis, Space = _turnedIn ?? rotate.Space },
         Scale scale => scale with { By = amount },
-        MovePivot pivot when _turnAxis is { } axis => pivot with { Spin = new(amount.X, axis, _space) },
+        MovePivot pivot when _turnAxis is { } axis => pivot with { Spin = new(amount.X, axis, _turnedIn ?? _space) },
         MovePivot pivot => pivot with { Shift = new(amount, _space) },
         _ => _template,
     };

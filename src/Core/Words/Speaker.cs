@@ -12,6 +12,9 @@ public sealed class Speaker(IScene scene)
 {
     private readonly Unit _unit = Unit.Of(scene.Unit);
 
+    /// <summary>The scene that is spoken of, as it is before what is said.</summary>
+    public IScene Scene => scene;
+
     /// <summary>A name as it stands in a sentence; long ones are cut in the middle.</summary>
     public static string Quoted(string name)
     {
@@ -21,6 +24,10 @@ public sealed class Speaker(IScene scene)
     }
 
     public string Name(string id) => Quoted(scene.Find(id)?.Name ?? "an object that is gone");
+
+    /// <summary>The name that a new node really gets among its siblings: "Box 2".</summary>
+    public string NewName(string wanted, NodeKind kind, string? parent) =>
+        Quoted(new SceneDraft(scene).DistinctName(wanted.Trim(), kind, parent is null || scene.Find(parent) is not null ? parent : null));
 
     public string Names(IReadOnlyList<string> ids)
     {
@@ -83,6 +90,19 @@ public sealed class Speaker(IScene scene)
 
     /// <summary>A space with the axes that an edit uses: "its parent's Y".</summary>
     public string Axes(Space space, IReadOnlyList<string> nodes, Vec3 used) => $"{Of(space, nodes)} {Letters(used)}";
+
+    /// <summary>What a turn runs along: "along its parent's Y", "in the view's plane", "freely about (0.12, 0.98, −0.15) of the world".</summary>
+    public string Turning(Space space, IReadOnlyList<string> nodes, Vec3 axis)
+    {
+        if (space is not ViewSpace view)
+        {
+            return $"along {Axes(space, nodes, axis)}";
+        }
+
+        return Given(axis).Length > 1
+            ? $"freely about ({string.Join(", ", (view.World.Linear.RotationPart() * axis.Unit()).ToArray().Select(v => Unit.Figure(v, 2)))}) of the world"
+            : axis.Z != 0 ? "in the view's plane" : $"along {Axes(space, nodes, axis)}";
+    }
 
     public string Of(Space space, IReadOnlyList<string> nodes)
     {

@@ -1,6 +1,9 @@
+using System.Globalization;
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
 using CalmPivot.Exchange;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
@@ -31,18 +34,42 @@ internal static class ExchangeCalls
         return Results.Created($"/api/scenes/{scene.Id}", SceneCalls.AnswerOf(scene, file.Notes));
     }
 
-    private static async Task<IResult> ImportInto(string id, HttpContext context, OpenScenes scenes, string? under = null, string? name = null)
+    private static async Task<IResult> ImportInto(
+        string id, HttpContext context, OpenScenes scenes, string? under = null, string? name = null, string? at = null, string? mark = null)
     {
         var scene = await scenes.Get(id);
+        var point = PointOf(at);
         var file = await Read(context);
         var answer = await scene.Change(
             Person.Of(context),
             $"Imported {Core.Words.Speaker.Quoted(name ?? "a file")}: {file.Nodes.Count} objects",
-            into => ImportedFile.Under(into, file.Nodes, under),
+            into => ImportedFile.Under(into, file.Nodes, under, mark is null ? point : MarkOf(into, mark)),
             BlobsOf(file));
         var full = System.Text.Json.Nodes.JsonNode.Parse(answer)!.AsObject();
         full["notes"] = new System.Text.Json.Nodes.JsonArray([.. file.Notes.Select(n => (System.Text.Json.Nodes.JsonNode?)n)]);
         return Results.Text(full.ToJsonString(), "application/json");
+    }
+
+    /// <summary>A point of the world, written as three numbers with commas.</summary>
+    private static Affine? PointOf(string? at)
+    {
+        if (at is null)
+        {
+            return null;
+        }
+
+        double[] numbers = [.. at.Split(',').Select(text =>
+            double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : double.NaN)];
+        return numbers.Length == 3 && numbers.All(double.IsFinite)
+            ? new Affine(Mat3.Identity, new(numbers[0], numbers[1], numbers[2]))
+            : throw new Refusal(Refusals.NotUnderstood, "A point to import at is three numbers with commas, such as 1,0,2.5.");
+    }
+
+    private static Affine MarkOf(IScene scene, string mark)
+    {
+        var draft = new SceneDraft(scene);
+        var node = Marks.Get(draft, mark);
+        return new(Marks.Axes(draft, node), draft.World(node).Offset);
     }
 
     private static async Task<IResult> Export(string id, OpenScenes scenes, BlobStore blobs, string format = "glb")

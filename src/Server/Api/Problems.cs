@@ -9,6 +9,9 @@ namespace CalmPivot.Server.Api;
 /// <summary>Turns refusals and failures into RFC 9457 problem details: a sentence for the artist and a stable word.</summary>
 internal static class Problems
 {
+    /// <summary>RFC 7240: refusals are answered as such, not as failed calls.</summary>
+    private const string Lenient = "handling=lenient";
+
     public static void Use(WebApplication app)
     {
         app.UseExceptionHandler(new ExceptionHandlerOptions
@@ -32,6 +35,13 @@ internal static class Problems
             NpgsqlException => (503, "not-stored", "The scene cannot be stored at the moment. Nothing was changed; try again shortly."),
             _ => (500, "failed", "Something went wrong on the server. Nothing was changed; try again, and reload the page if it stays."),
         };
+        if (error is Refusal && context.Request.Headers["Prefer"].Contains(Lenient))
+        {
+            // For pages: that there is nothing to undo is an answer, and no failed call in the browser's log.
+            status = 200;
+            context.Response.Headers["Preference-Applied"] = Lenient;
+        }
+
         context.Response.StatusCode = status;
         await Results.Problem(
             detail: detail,

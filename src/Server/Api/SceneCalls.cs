@@ -7,6 +7,7 @@ using CalmPivot.Core.Seeing;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 using CalmPivot.Server.Demo;
+using CalmPivot.Server.Push;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
 
@@ -67,10 +68,15 @@ internal static class SceneCalls
         return Results.Ok(await scene.Read((document, _) => AnswerOf(document)));
     }
 
-    private static async Task<IResult> Delete(string id, SceneStore store, OpenScenes scenes)
+    private static async Task<IResult> Delete(string id, SceneStore store, OpenScenes scenes, IScenePush push)
     {
         var deleted = await store.Delete(id);
         scenes.Forget(id);
+        if (deleted)
+        {
+            await push.Removed(id);
+        }
+
         return deleted ? Results.NoContent() : throw new Refusal(Refusals.NotFound, "This scene does not exist, or has been removed already.");
     }
 

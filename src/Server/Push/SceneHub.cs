@@ -11,6 +11,9 @@ public interface IScenePush
     Task Stepped(string scene, StepAnswer step, string? except = null);
 
     Task Described(string scene, DescribedPush description);
+
+    /// <summary>The scene is gone.</summary>
+    Task Removed(string scene);
 }
 
 /// <summary>A scene's new name and unit.</summary>
@@ -64,4 +67,6 @@ internal sealed class ScenePush(IHubContext<SceneHub> hub) : IScenePush
         (except is null ? hub.Clients.Group(scene) : hub.Clients.GroupExcept(scene, except)).SendAsync("stepped", step);
 
     public Task Described(string scene, DescribedPush description) => hub.Clients.Group(scene).SendAsync("described", description);
+
+    public Task Removed(string scene) => hub.Clients.Group(scene).SendAsync("gone");
 }

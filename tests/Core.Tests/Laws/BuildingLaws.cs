@@ -28,7 +28,7 @@ public sealed class BuildingLaws
         7 => new See([flag ? one : set], Working: at > 1, Final: at % 2 == 0),
         8 => new SetTakes([one], new(flag, at > 1, at % 2 == 0)),
         9 => new PutUnder(["sub"], flag ? "set" : null),
-        10 => new Duplicate([one], 1 + at % 2, Linked: flag),
+        10 => new Duplicate([one], 1 + at % 2, Sharing: flag),
         _ => new SetRule(set, flag ? new(Name: "g*") : null),
     });
 
@@ -231,7 +231,8 @@ public sealed class BuildingLaws
         var sight = new Sight(scene, evaluator);
         sight.Isolate([id], withBranch);
         var shown = withBranch ? scene.Branch(id).Select(n => n.Id).ToHashSet() : [id];
-        Assert.All(scene.Branch(null), n => Assert.Equal(!shown.Contains(n.Id), sight.Of(n.Id).HasFlag(SightBits.LeftOut)));
+        // Lamps go on shining on what is shown.
+        Assert.All(scene.Branch(null), n => Assert.Equal(!shown.Contains(n.Id) && n.Kind != NodeKind.Light, sight.Of(n.Id).HasFlag(SightBits.LeftOut)));
         sight.Isolate([], withBranch);
         Assert.All(scene.Branch(null), n => Assert.False(sight.Of(n.Id).HasFlag(SightBits.LeftOut)));
     });

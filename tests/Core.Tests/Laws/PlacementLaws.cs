@@ -55,6 +55,14 @@ public sealed class PlacementLaws
         });
 
     [Fact]
+    public void A_matrix_whose_columns_all_but_coincide_is_not_taken_for_a_good_one()
+    {
+        Assert.True(Triangular.Condition(new(new(0, -4.25, 4.6e-49), new(0, 6.17, 1.7e-60), new(7.2e-66, 7.2e-66, 0))) > 1e12);
+        Assert.True(Triangular.Condition(new(new(1, 2, 3), new(1, 2, 3), new(0, 0, 1e-30))) > 1e12);
+        Assert.Equal(1, Triangular.Condition(Mat3.Rotation(new Vec3(1, 2, 3).Unit(), 40)), 1e-9);
+    }
+
+    [Fact]
     public void Moving_a_pivot_moves_nothing() =>
         Gen.Select(Some.Placements, Some.Point).Sample((placement, pivot) =>
         {

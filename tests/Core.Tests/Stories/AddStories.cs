@@ -1,7 +1,9 @@
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Words;
+using CsCheck;
 
 namespace CalmPivot.Core.Tests.Stories;
 
@@ -75,6 +77,102 @@ public sealed class AddStories
         Assert.Equal("They ride on what is added; nothing moves.", new Add(Box, ["drawer", "shelf"], AddWhere.Around).Foretell(_scene));
         Assert.Null(new Add(Box, ["drawer"], AddWhere.Inside).Foretell(_scene));
         Assert.Equal("Added Knob around drawer", new Add(Box, ["drawer"], AddWhere.Around).Say(new Speaker(_scene)));
+    }
+
+    [Fact]
+    public void Beside_it_touches_nothing_and_stands_on_the_same_floor() =>
+        Gen.Select(Some.Placements, Gen.Int[1, 5], Some.Of("desk", "drawer"), Some.Placements).Sample((view, count, host, placement) =>
+        {
+            var scene = Some.Scene(
+                Some.Box("desk", null, placement with { Position = Vec3.Zero }, 1),
+                Some.Box("drawer", "desk", Placement.Default with { Position = new(0, 1, 0), Rotation = new(0, 0, 20) }, 1),
+                Some.Box("post", null, Placement.Default with { Position = new(3, 0, 0) }, 2),
+                Some.Box("wall", null, Placement.Default with { Position = new(0, 0, -4) }, 3));
+            for (var i = 0; i < count; i++)
+            {
+                var draft = new SceneDraft(scene);
+                var boxes = draft.Branch(null).Select(n => Extents.Own(draft, n, Affine.Identity)).ToList();
+                var beside = Extents.OfBranch(draft, draft.Get(host), Affine.Identity).With(draft.World(draft.Get(host)).Point(draft.Get(host).Placement.Pivot));
+                scene.Keep(new Add(Box, [host], AddWhere.Beside, [$"new{i}"], View: view.Local()));
+                draft = new SceneDraft(scene);
+                var own = Extents.Own(draft, draft.Get($"new{i}"), Affine.Identity);
+                var right = view.Local().Linear.X;
+                // In a view that lies on its side it goes up or down.
+                if (Math.Abs(right.Y) < Math.Max(Math.Abs(right.X), Math.Abs(right.Z)))
+                {
+                    Assert.Equal(beside.Low.Y, own.Low.Y, 1e-6 * (1 + Math.Abs(beside.Low.Y) + own.Size.Length));
+                }
+
+                // What the other stands in is not in the way.
+                var free = boxes.Where(b => !Meet(b, beside)).Append(beside);
+                Assert.All(free, b => Assert.False(Meet(b, own), $"{own} meets {b}"));
+            }
+        });
+
+    private static bool Meet(Bounds a, Bounds b) =>
+        Enumerable.Range(0, 3).All(i => a.Low[i] < b.High[i] - 1e-9 && b.Low[i] < a.High[i] - 1e-9);
+
+    [Fact]
+    public void Beside_it_goes_to_the_right_of_the_view()
+    {
+        var scene = Some.Scene(Some.Box("desk", null));
+        foreach (var (yaw, way) in ((double, Vec3)[])[(0, Vec3.UnitX), (90, -Vec3.UnitZ), (180, -Vec3.UnitX), (-80, Vec3.UnitZ)])
+        {
+            var draft = new SceneDraft(scene);
+            new Add(Box, ["desk"], AddWhere.Beside, ["one"], View: new(Mat3.Rotation(Vec3.UnitY, yaw), new(1, 2, 3))).ApplyTo(draft);
+            var at = draft.World(draft.Get("one")).Offset;
+            Assert.True(at.Dot(way) > 0.9 * (at with { Y = 0 }).Length && at.Length > 0.5, $"{yaw}: {at}");
+        }
+    }
+
+    [Fact]
+    public void Inside_it_stands_at_the_frames_origin_and_a_press_decides_everything()
+    {
+        _scene.Keep(new Add(Box, ["drawer"], AddWhere.Inside, ["one"]));
+        Assert.Equal(Vec3.Zero, _scene.Find("one")!.Placement.Position);
+        var pressed = new Add(Box, ["drawer"], AddWhere.Beside, ["two"], new(Point: new(7, 0, 8)));
+        Assert.Equal("Added Knob beside drawer at a pressed point", pressed.Say(new Speaker(_scene)));
+        _scene.Keep(pressed);
+        Some.Near(new Vec3(7, 0, 8), _scene.World("two").Offset);
+        _scene.Keep(new Create(Box with { Id = "three" }, "desk", At: new(Point: new(1, 1, 1))));
+        Some.Near(new Vec3(1, 1, 1), _scene.World("three").Offset);
+        Assert.Equal(Refusals.NotFinite, _scene.Refused(new Add(Box, ["drawer"], AddWhere.Inside, At: new(Point: new(double.NaN, 0, 0)))).Word);
+        Assert.Equal(Refusals.NotFinite, _scene.Refused(new Add(Box, ["drawer"], AddWhere.Beside, View: new(Mat3.Identity, new(double.PositiveInfinity, 0, 0)))).Word);
+    }
+
+    [Fact]
+    public void A_new_shape_can_have_its_pivot_on_one_of_the_27_points_whatever_its_size()
+    {
+        _scene.Keep(new Create(new() { Id = "one", Name = "Post", Kind = NodeKind.Shape, Shape = new() { Type = "cylinder", Height = 3 }, Anchor = new(0, -1, 0) }));
+        Assert.Equal(new Vec3(0, -1.5, 0), _scene.Find("one")!.Placement.Pivot);
+        Assert.Equal(Refusals.NotUnderstood, _scene.Refused(new Create(Box with { Anchor = new(0, 2, 0) })).Word);
+        _scene.Keep(new Create(new() { Id = "two", Name = "Group", Kind = NodeKind.Group, Anchor = new(0, -1, 0) }));
+        Assert.Equal(Vec3.Zero, _scene.Find("two")!.Placement.Pivot);
+    }
+
+    [Fact]
+    public void In_a_large_scene_only_what_is_beside_is_looked_at()
+    {
+        var nodes = Enumerable.Range(0, 20_001).Select(i => Some.Box($"n{i}", "far", Placement.Default with { Position = new(i, 0, 0) })).ToList();
+        var scene = Some.Scene([.. nodes, Some.Box("far", null, Placement.Default with { Position = new(0, 0, 500) }), Some.Box("desk", null), Some.Box("post", null, Placement.Default with { Position = new(1.5, 0, 0) })]);
+        scene.Keep(new Add(Box, ["desk"], AddWhere.Beside, ["new"]));
+        var at = scene.World("new").Offset;
+        Assert.InRange(at.X, 2.5, 4);
+        Assert.Equal(0, at.Z, 1e-9);
+    }
+
+    [Fact]
+    public void Names_are_said_as_they_are_really_given()
+    {
+        _scene.Keep(new Create(Box with { Id = "one" }, "desk"));
+        string Said(Edit edit) => Batch.Run(_scene, [edit]).Sentence;
+        Assert.Equal("Added Knob 2 under desk", Said(new Create(Box, "desk")));
+        Assert.Equal("Added Knob 2 beside drawer", Said(new Add(Box, ["drawer"], AddWhere.Beside)));
+        Assert.Equal("Added Knob inside drawer", Said(new Add(Box, ["drawer"], AddWhere.Inside)));
+        _scene.Keep(new Create(new() { Name = "Group", Kind = NodeKind.Group }, "desk"));
+        Assert.Equal("Grouped 2 objects into Group 2, pivot at the middle of the bounds", Said(new Group(["drawer", "shelf"])));
+        _scene.Keep(new Gather("Set"));
+        Assert.Equal("Made the collection Set 2", Said(new Gather("Set")));
     }
 
     [Fact]

@@ -23,16 +23,16 @@ public sealed class AmountStories
     [InlineData("-(2+1)", -3)]
     public void Lengths_are_understood_in_metres(string text, double metres)
     {
-        Assert.Equal(metres, AmountParser.Sentence(text, Quantity.Length, "m"), 1e-12);
-        Assert.Equal(new Amount(AmountMode.Set, AmountParser.Sentence(text, Quantity.Length, "m")), AmountParser.Field(text, Quantity.Length, "m"));
+        Assert.Equal(metres, AmountParser.Sentence(text, Quantity.Length, "m").Value, 1e-12);
+        Assert.Equal(new Amount(AmountMode.Set, AmountParser.Sentence(text, Quantity.Length, "m").Value), AmountParser.Field(text, Quantity.Length, "m"));
     }
 
     [Fact]
     public void A_bare_length_counts_in_the_scenes_unit()
     {
-        Assert.Equal(0.12, AmountParser.Sentence("12", Quantity.Length, "cm"), 1e-12);
-        Assert.Equal(0.0254, AmountParser.Sentence("1", Quantity.Length, "in"), 1e-12);
-        Assert.Equal(0.5, AmountParser.Sentence("0.5m", Quantity.Length, "cm"), 1e-12);
+        Assert.Equal(0.12, AmountParser.Sentence("12", Quantity.Length, "cm").Value, 1e-12);
+        Assert.Equal(0.0254, AmountParser.Sentence("1", Quantity.Length, "in").Value, 1e-12);
+        Assert.Equal(0.5, AmountParser.Sentence("0.5m", Quantity.Length, "cm").Value, 1e-12);
     }
 
     [Theory]
@@ -41,16 +41,16 @@ public sealed class AmountStories
     [InlineData("45°", 45)]
     [InlineData("360/8", 45)]
     public void Angles_are_understood_in_degrees(string text, double degrees) =>
-        Assert.Equal(degrees, AmountParser.Sentence(text, Quantity.Angle, "m"), 1e-12);
+        Assert.Equal(degrees, AmountParser.Sentence(text, Quantity.Angle, "m").Value, 1e-12);
 
     [Fact]
-    public void Radians_are_turned_into_degrees() => Assert.Equal(180, AmountParser.Sentence("3.141592653589793rad", Quantity.Angle, "m"), 1e-12);
+    public void Radians_are_turned_into_degrees() => Assert.Equal(180, AmountParser.Sentence("3.141592653589793rad", Quantity.Angle, "m").Value, 1e-12);
 
     [Theory]
     [InlineData("150%", 1.5)]
     [InlineData("2", 2)]
     public void Factors_are_understood(string text, double factor) =>
-        Assert.Equal(factor, AmountParser.Sentence(text, Quantity.Factor, "m"), 1e-12);
+        Assert.Equal(factor, AmountParser.Sentence(text, Quantity.Factor, "m").Value, 1e-12);
 
     [Theory]
     [InlineData("5", 5)]
@@ -86,9 +86,56 @@ public sealed class AmountStories
     [InlineData("5cm", Quantity.Angle)]
     [InlineData("5cm", Quantity.Factor)]
     public void Units_that_do_not_fit_are_refused(string text, Quantity quantity) =>
-        Assert.Throws<Refusal>(() => AmountParser.Sentence(text, quantity, "m"));
+        Assert.Throws<Refusal>(() => AmountParser.Sentence(text, quantity, "m").Value);
 
     [Fact]
     public void Endless_brackets_are_refused_without_harm() =>
         Assert.Throws<Refusal>(() => AmountParser.Sentence(new string('(', 100_000), Quantity.Length, "m"));
+
+    [Theory]
+    [InlineData("5", AmountMode.Add, 5)]
+    [InlineData("-5", AmountMode.Add, -5)]
+    [InlineData("+5", AmountMode.Add, 5)]
+    [InlineData("by 2", AmountMode.Add, 2)]
+    [InlineData("by -2", AmountMode.Add, -2)]
+    [InlineData("=1", AmountMode.Set, 1)]
+    [InlineData("= 1", AmountMode.Set, 1)]
+    [InlineData("to 1", AmountMode.Set, 1)]
+    [InlineData("*2", AmountMode.Multiply, 2)]
+    [InlineData("/4", AmountMode.Multiply, 0.25)]
+    [InlineData("1ft 2in", AmountMode.Add, 0.3556)]
+    [InlineData("-1ft 2in", AmountMode.Add, -0.3556)]
+    [InlineData("5 - 1ft 2 in", AmountMode.Add, 4.6444)]
+    [InlineData("5m 20cm 3mm", AmountMode.Add, 5.203)]
+    public void The_sentence_understands_what_fields_understand(string text, AmountMode mode, double value)
+    {
+        // A sum of which one part has a unit counts bare numbers as metres.
+        var amount = AmountParser.Sentence(text, Quantity.Length, "m");
+        Assert.Equal(mode, amount.Mode);
+        Assert.Equal(value, amount.Value, 1e-12);
+        Assert.Equal(value, AmountParser.Field(text, Quantity.Length, "m").Value, 1e-12);
+    }
+
+    [Fact]
+    public void A_bare_number_typed_to_is_the_value_and_a_sign_still_changes()
+    {
+        Assert.Equal(new Amount(AmountMode.Set, -5), AmountParser.Sentence("-5", Quantity.Length, "m", to: true));
+        Assert.Equal(new Amount(AmountMode.Add, 5), AmountParser.Sentence("+5", Quantity.Length, "m", to: true));
+        Assert.Equal(new Amount(AmountMode.Add, 2), AmountParser.Sentence("*2", Quantity.Factor, "m"));
+        Assert.Equal(new Amount(AmountMode.Add, 0.5), AmountParser.Sentence("/2", Quantity.Factor, "m"));
+    }
+
+    [Fact]
+    public void Decimals_are_written_as_the_persons_language_writes_them()
+    {
+        Assert.Equal(1.5, AmountParser.Field("1,5", Quantity.Length, "m", comma: true).Value);
+        Assert.Equal(1.5, AmountParser.Field("1.5", Quantity.Length, "m", comma: true).Value);
+        Assert.Equal(-0.25, AmountParser.Sentence("-,25", Quantity.Length, "m", comma: true).Value);
+        Assert.Throws<Refusal>(() => AmountParser.Field("1,5", Quantity.Length, "m"));
+        Assert.Throws<Refusal>(() => AmountParser.Field("1,2,3", Quantity.Length, "m", comma: true));
+    }
+
+    [Fact]
+    public void After_one_unit_the_next_needs_one_too() =>
+        Assert.Contains("a unit is missing here", Assert.Throws<Refusal>(() => AmountParser.Field("1ft 2", Quantity.Length, "m")).Message, StringComparison.Ordinal);
 }

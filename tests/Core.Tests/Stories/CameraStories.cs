@@ -19,7 +19,16 @@ public sealed class CameraStories
     public void A_steered_camera_stands_where_the_view_stands() => Gen.Select(Some.Chains, Views).Sample((scene, view) =>
     {
         var size = Stretch(scene.World("child").Linear);
-        scene.Keep(new Steer("child", view));
+        try
+        {
+            scene.Keep(new Steer("child", view));
+        }
+        catch (Refusal refusal) when (refusal.Word == Refusals.TooThin)
+        {
+            // Three that are sheared and scaled at random now and then leave no room for it.
+            return;
+        }
+
         var world = scene.World("child");
         Some.Near(view.Offset, world.Offset, 1e-6);
         Assert.True(world.Linear.RotationPart().Distance(view.Linear) < 1e-6);

@@ -97,17 +97,17 @@ public sealed class CopyStories
     }
 
     [Fact]
-    public void Linked_copies_share_their_shape_until_it_is_made_their_own()
+    public void Copies_that_share_share_their_shape_until_it_is_made_their_own()
     {
-        _scene.Keep(new Duplicate(["chair"], 1, Linked: true, Ids: Ids(1)));
+        _scene.Keep(new Duplicate(["chair"], 1, Sharing: true, Ids: Ids(1)));
         _scene.Keep(new SetShape("copy0", new() { Size = [5, 5, 5] }));
         Assert.Equal(_scene.Find("copy0")!.Shape, _scene.Find("chair")!.Shape);
         Assert.Equal(new Box(new Vec3(5, 5, 5)), _scene.Find("chair")!.Shape);
-        Assert.Equal(["chair", "copy0"], Linked.With(_scene, _scene.Find("chair")!).Select(n => n.Id));
+        Assert.Equal(["chair", "copy0"], Sharing.With(_scene, _scene.Find("chair")!).Select(n => n.Id));
 
         _scene.Keep(new SetNormals(["chair"], SurfaceLook.Facets));
         Assert.NotNull(_scene.Find("copy0")!.Normals);
-        _scene.Keep(new Unlink(["copy0"]));
+        _scene.Keep(new Unshare(["copy0"]));
         Assert.Null(_scene.Find("chair")!.Shares);
         _scene.Keep(new SetShape("copy0", new() { Size = [1, 1, 1] }));
         Assert.Equal(new Box(new Vec3(5, 5, 5)), _scene.Find("chair")!.Shape);
@@ -117,7 +117,7 @@ public sealed class CopyStories
     [Fact]
     public void A_copied_branch_keeps_its_relations_to_itself()
     {
-        _scene.Keep(new Duplicate(["cushion"], 1, Linked: true, Ids: [["pillow"]]));
+        _scene.Keep(new Duplicate(["cushion"], 1, Sharing: true, Ids: [["pillow"]]));
         _scene.Keep(new Duplicate(["chair"], 1, Ids: Ids(1)));
         var copies = _scene.Children("copy0").Select(id => _scene.Find(id)!).ToList();
         Assert.Equal(2, copies.Count);

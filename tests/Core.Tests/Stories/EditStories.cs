@@ -40,7 +40,7 @@ public sealed class EditStories
         Assert.Equal("Took Lamp out", Say(new PutUnder(["Lamp"], null)));
         Assert.Equal("Removed Mount with 2 below it", Say(new Remove(["Mount"])));
         Assert.Equal("Renamed Desk to Table", Say(new Rename("Desk", " Table ")));
-        Assert.Equal("Changed the shape of Desk: size 1 m × 2 m × 1 m", Say(new SetShape("Desk", new() { Size = [1, 2, 1] })));
+        Assert.Equal("Changed the shape of Desk: size 1 m × 2 m × 1 m, kept at the middle", Say(new SetShape("Desk", new() { Size = [1, 2, 1] })));
         Assert.Equal("Added Book under Desk", Say(new Create(new() { Name = "Book", Kind = NodeKind.Group }, "Desk")));
         Assert.Equal("Switched Desk off in the working view", Say(new See(["Desk"], Working: false)));
     }

@@ -148,7 +148,7 @@ public sealed class GroupStories
     {
         _scene.Keep(
             new CreateMark("Seat", new(Node: "left"), "mark", Follow: true),
-            new Duplicate(["right"], 1, Linked: true, Ids: [["twin"]]),
+            new Duplicate(["right"], 1, Sharing: true, Ids: [["twin"]]),
             new PutUnder(["twin"], null),
             new Gather("Old", "old", Rule: new(Under: "desk")));
         Assert.Equal(

@@ -49,6 +49,24 @@ public sealed class SnapStories
     }
 
     [Fact]
+    public void A_pivot_along_an_axis_catches_level_with_its_own_objects_corners_and_edges()
+    {
+        using var evaluator = new Evaluator(_scene);
+        var space = new WorldSpace();
+        var trial = new Trial(_scene, evaluator, new MovePivot(["thing"], Shift: new(Vec3.Zero, space)), space);
+        // The box is 1 wide, so that its corner lies at 0.5; the pointer is far from it, at the tip of the needle.
+        trial.Grab(new(HandlePart.Needle, 0), Front, 1, RayTo(new(3, 0, 0)));
+        trial.DragTo(RayTo(new(3.49, 0, 0)), false, null, snap: Snap(SnapKind.Corner));
+        Some.Near(new Vec3(0.5, 0, 0), trial.Amount);
+        Assert.Equal("a corner of thing's bounds", trial.Caught!.Value.Words);
+        trial.DragTo(RayTo(new(3.3, 0, 0)), false, null, snap: Snap(SnapKind.Corner));
+        Assert.Null(trial.Caught);
+        Assert.Equal(0.3, trial.Amount.X, 1e-9);
+        trial.DragTo(RayTo(new(2.51, 0, 0)), false, null, snap: Snap(SnapKind.EdgeMiddle));
+        Some.Near(new Vec3(-0.5, 0, 0), trial.Amount);
+    }
+
+    [Fact]
     public void Of_several_kinds_the_stronger_wins_and_the_next_can_be_asked_for()
     {
         var trial = Grab(HandlePart.Ring, Vec3.Zero);

@@ -70,7 +70,7 @@ public sealed class TryoutStories : IDisposable
     public void A_value_typed_to_is_reached_all_the_same()
     {
         _tryout.Begin(new Move(["child"], Vec3.Zero, new ParentSpace()), new ParentSpace());
-        _tryout.Trial!.TryTo(7, [true, false, false]);
+        _tryout.Trial!.TryTyped("=7", [true, false, false], to: false);
         Assert.Equal("child was changed meanwhile. It goes on from there.", Elsewhere("child", new(3, 3, 3))!.Said);
         Assert.Equal(new(7, 3, 3), _tryout.Trial.Lead!.Placement.Position);
     }

@@ -188,7 +188,7 @@ test('refusals come as answers, never as exceptions', () => {
   expect(refusal(begin({ ...rotate(), nodes: [] }))).toBe('nothing-picked');
   expect(refusal(bridge.KeepTrial())).toBe('not-understood');
   expect(refusal(bridge.Understand('5 apples', 'length', true, 0))).toBe('not-understood');
-  expect(JSON.parse(bridge.Understand('by 10cm', 'length', true, 2))).toEqual({ value: 2.1 });
+  expect(JSON.parse(bridge.Understand('by 10cm', 'length', true, 2))).toEqual({ mode: 'add', amount: 0.1, value: 2.1 });
 });
 
 test('a shape’s triangles come through the binary form', () => {

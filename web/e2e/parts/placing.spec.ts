@@ -7,7 +7,7 @@ import { nextMarkName } from '../../src/panels/marks/names';
 import { aboutsFor, pickingWords, snapWords, spacesFor } from '../../src/sentence/words';
 import { arcFrame } from '../../src/stage/handles';
 import { movedBy } from '../../src/stage/snapping';
-import { amountAlong, template } from '../../src/state/edits';
+import { template } from '../../src/state/edits';
 import { get, set, type PageState } from '../../src/state/store';
 import { row } from './made';
 
@@ -61,13 +61,6 @@ test('the sentence becomes the edit that the API writes', () => {
   expect(edit({ verb: 'scale', selection: ['a'] }).edit).toMatchObject({ effect: 'whole' });
   set({ selection: [] });
   expect(template(view)).toBeNull();
-});
-
-test('a typed amount lies on the chosen axes', () => {
-  set({ verb: 'pivot', axes: { ...get().axes, pivot: [false, true, true] } });
-  expect(amountAlong(0.5)).toEqual([0, 0.5, 0.5]);
-  set({ verb: 'scale', axes: { ...get().axes, scale: [true, false, false] } });
-  expect(amountAlong(2)).toEqual([2, 1, 1]);
 });
 
 test('a drag snaps to nothing that it moves; a pivot moves alone', () => {
@@ -124,5 +117,10 @@ test('what places things is found by the words of the trade, and has keys that c
     expect(found(word), word).toBeGreaterThan(0);
   expect(clash('n', 'undo')).toContain('Snap');
   expect(clash('q', 'undo')).toContain('Rehearse');
+  for (const chord of ['Ctrl+t', 'Ctrl+Shift+n', 'Ctrl+w', 'F5', 'F12', 'Alt+ArrowLeft', 'Ctrl+l'])
+    expect(clash(chord, 'undo'), chord).toContain('Browsers keep');
+  for (const command of commands)
+    for (const key of command.keys)
+      expect(clash(key, command.id) ?? '', `${command.id} ${key}`).not.toContain('Browsers');
   expect(new Set(alignments.map((a) => a.says)).size).toBe(alignments.length);
 });

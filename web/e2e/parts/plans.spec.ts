@@ -16,7 +16,7 @@ const copies = (change: Partial<Extract<Plan, { kind: 'copies' }>> = {}): Plan =
   steps: [{ do: 'rotate', amount: 30, axis: 'y', space: 'world', about: 'zero' }],
   across: null,
   mirror: null,
-  linked: false,
+  sharing: false,
   ...change,
 });
 
@@ -70,7 +70,12 @@ test('a counterpart is mirrored across the plane that is chosen, and a group has
 });
 
 test('what is added goes to each of the picked, at the mark that is the current one, and never to a mark', () => {
-  const plan = (where: 'inside' | 'around'): Plan => ({ kind: 'add', node: { kind: 'group', name: 'Group' }, where });
+  const plan = (where: 'inside' | 'around'): Plan => ({
+    kind: 'add',
+    node: { kind: 'group', name: 'Group' },
+    where,
+    at: null,
+  });
   const mark = row('m', null, { kind: 'mark' });
   set({ selection: ['b', 'a', 'c', 'm'], currentMark: 'm', byId: new Map([...get().byId, ['m', mark]]) });
   const [inside] = editsOf(plan('inside'), ask) as [{ nodes: string[]; ids: string[]; at?: object }];

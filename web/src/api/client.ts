@@ -80,6 +80,9 @@ export interface NamedSelection {
 
 export type { Settings };
 
+/** Asks that a refusal is answered as such, not as a failed call, which browsers write into their log. */
+const lenient = 'handling=lenient';
+
 async function call(
   method: string,
   path: string,
@@ -99,7 +102,7 @@ async function call(
   } catch {
     throw new OutOfReach();
   }
-  if (response.ok) return response;
+  if (response.ok && response.headers.get('preference-applied') !== lenient) return response;
   if (response.status >= 500) throw new OutOfReach(true);
   const problem = (await response.json().catch(() => null)) as Partial<Refusal> | null;
   throw new Refused(
@@ -120,6 +123,10 @@ const own = (page: string | null): Record<string, string> => (page === null ? {}
 
 const scene = (id: string) => `/api/scenes/${encodeURIComponent(id)}`;
 
+function typeOf({ name }: File): string {
+  return /\.zip$/i.test(name) ? 'application/zip' : /\.gltf$/i.test(name) ? 'model/gltf+json' : 'model/gltf-binary';
+}
+
 export const api = {
   /** Whether server and database are well, whatever became of one call. */
   isWell: () =>
@@ -138,9 +145,9 @@ export const api = {
   edit: (id: string, base: number, key: string, edits: unknown[]) =>
     json<StepAnswer>('POST', `${scene(id)}/edits`, { base, key, edits }),
   undo: (id: string, base: number, key: string, to: number | undefined, page: string | null) =>
-    json<StepAnswer>('POST', `${scene(id)}/undo`, { base, key, to }, own(page)),
+    json<StepAnswer>('POST', `${scene(id)}/undo`, { base, key, to }, { Prefer: lenient, ...own(page) }),
   redo: (id: string, base: number, key: string, to: number | undefined, page: string | null) =>
-    json<StepAnswer>('POST', `${scene(id)}/redo`, { base, key, to }, own(page)),
+    json<StepAnswer>('POST', `${scene(id)}/redo`, { base, key, to }, { Prefer: lenient, ...own(page) }),
   stepChange: (id: string, number: number) => json<StepChange[]>('GET', `${scene(id)}/steps/${number}`),
   nameStep: (id: string, number: number, name: string | null) =>
     json<void>('PATCH', `${scene(id)}/steps/${number}`, name === null ? {} : { name }),
@@ -159,18 +166,13 @@ export const api = {
   picture: async (id: string, hash: string) => (await call('GET', `${scene(id)}/geometry/${hash}`)).blob(),
   import: async (file: File) => {
     const name = file.name.replace(/\.[^.]+$/, '');
-    const type = file.name.endsWith('.zip')
-      ? 'application/zip'
-      : file.name.endsWith('.gltf')
-        ? 'model/gltf+json'
-        : 'model/gltf-binary';
-    const response = await call(
-      'POST',
-      `/api/scenes/import?name=${encodeURIComponent(name || 'Imported')}`,
-      file,
-      type,
-    );
-    return (await response.json()) as SceneAnswer;
+    const path = `/api/scenes/import?name=${encodeURIComponent(name || 'Imported')}`;
+    return (await (await call('POST', path, file, typeOf(file))).json()) as SceneAnswer;
+  },
+  importInto: async (id: string, file: File, where: { under?: string; at?: string; mark?: string }) => {
+    const words = new URLSearchParams({ name: file.name, ...where });
+    const response = await call('POST', `${scene(id)}/import?${words}`, file, typeOf(file));
+    return (await response.json()) as StepAnswer & { notes?: string[] };
   },
   exportUrl: (id: string, format: 'glb' | 'gltf') => `${scene(id)}/export?format=${format}`,
 };

@@ -12,6 +12,8 @@ export interface SyncEvents {
   state(state: { online: boolean; waiting: number; step?: number }): void;
   described(name: string, unit: string): void;
   reload(): void;
+  /** The scene was removed, here or elsewhere. */
+  gone(): void;
   /** What another page on the scene has picked; nothing once it has left. */
   picked(page: string, nodes: string[]): void;
 }
@@ -70,6 +72,7 @@ export class Sync {
     hub.on('described', ({ revision, name, unit }: { revision: number; name: string; unit: string }) =>
       this.hear({ revision, changed: [], removed: [], described: { name, unit } }),
     );
+    hub.on('gone', () => this.events.gone());
     hub.on('picked', (p: { page: string; nodes: string[] }) => this.events.picked(p.page, p.nodes));
     hub.on('joined', () => this.tellPicked(this.picked));
     hub.onreconnecting(() => this.report(false));
@@ -139,6 +142,11 @@ export class Sync {
 
   get waiting(): number {
     return this.jobs.length;
+  }
+
+  /** Takes in the answer of a call that was made beside the others; the push of the same step may have come before. */
+  told(answer: StepAnswer): void {
+    this.hear(answer);
   }
 
   /** The scene was opened anew: what came early is in it. */

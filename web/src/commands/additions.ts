@@ -9,22 +9,22 @@ export const additions: {
 }[] = [
   ...(
     [
-      ['box', 'Box', 1, 'cube'],
-      ['ball', 'Ball', 1, 'sphere'],
-      ['icoball', 'Icoball', 1, 'sphere geodesic'],
-      ['cylinder', 'Cylinder', 1, 'tube'],
-      ['cone', 'Cone', 1, ''],
-      ['ring', 'Ring', 0.25, 'torus donut'],
-      ['plane', 'Plane', 0, 'grid quad'],
-      ['capsule', 'Capsule', 1, 'pill'],
-      ['disc', 'Disc', 0, 'circle'],
+      ['box', 'Box', 'cube'],
+      ['ball', 'Ball', 'sphere'],
+      ['icoball', 'Icoball', 'sphere geodesic'],
+      ['cylinder', 'Cylinder', 'tube'],
+      ['cone', 'Cone', ''],
+      ['ring', 'Ring', 'torus donut'],
+      ['plane', 'Plane', 'grid quad'],
+      ['capsule', 'Capsule', 'pill'],
+      ['disc', 'Disc', 'circle'],
     ] as const
-  ).map(([type, name, height, also]) => ({
+  ).map(([type, name, also]) => ({
     id: type,
     says: name,
     also,
     // Shapes stand on their base.
-    node: { kind: 'shape', name, shape: { type }, placement: { pivot: [0, -height / 2, 0] } },
+    node: { kind: 'shape', name, shape: { type }, anchor: [0, -1, 0] },
   })),
   { id: 'group', says: 'Group', also: 'empty null folder', node: { kind: 'group', name: 'Group' } },
   {

@@ -1,4 +1,5 @@
-import { newCollection, startCollecting, startPlan, usualStep } from '../state/building';
+import { ask, newCollection, startCollecting, startPlan, usualStep } from '../state/building';
+import { again, madeBy } from '../state/plans';
 import { session } from '../state/session';
 import { get, set } from '../state/store';
 import { nothingPicked, type Command } from './command';
@@ -20,7 +21,7 @@ export const buildingCommands: Command[] = [
     says: 'Take out to the top',
     also: 'unparent detach',
     keys: ['Shift+u'],
-    not: nothingPicked,
+    not: nothingToTakeOut,
     act: () => takeOut('top'),
   },
   {
@@ -29,7 +30,7 @@ export const buildingCommands: Command[] = [
     says: 'Take out one level',
     also: 'unparent detach up',
     keys: [],
-    not: nothingPicked,
+    not: nothingToTakeOut,
     act: () => takeOut('level'),
   },
   {
@@ -70,7 +71,8 @@ export const buildingCommands: Command[] = [
     also: 'copies array row ring grid instance clone',
     keys: ['Ctrl+d'],
     not: nothingPicked,
-    act: () => startPlan({ kind: 'copies', count: 1, steps: [usualStep()], across: null, mirror: null, linked: false }),
+    act: () =>
+      startPlan({ kind: 'copies', count: 1, steps: [usualStep()], across: null, mirror: null, sharing: false }),
   },
   {
     id: 'counterpart',
@@ -86,11 +88,11 @@ export const buildingCommands: Command[] = [
         steps: [],
         across: null,
         mirror: { axis: 'x', space: 'world', about: 'zero' },
-        linked: false,
+        sharing: false,
       }),
   },
   {
-    id: 'unlink',
+    id: 'unshare',
     group: 'Edit',
     says: 'Make its shape its own',
     also: 'unlink unique independent instance',
@@ -98,7 +100,7 @@ export const buildingCommands: Command[] = [
     not: () =>
       nothingPicked() ??
       (get().selection.some((id) => get().byId.get(id)?.shares) ? null : 'Nothing picked shares its shape.'),
-    act: () => session.keep({ do: 'unlink', nodes: get().selection }),
+    act: () => session.keep({ do: 'unshare', nodes: get().selection }),
   },
   {
     id: 'renameMany',
@@ -176,6 +178,17 @@ export const buildingCommands: Command[] = [
   },
 ];
 
+/** Why nothing can be taken out; null when something can. */
+export function nothingToTakeOut(): string | null {
+  const { selection, byId } = get();
+  if (selection.some((id) => byId.get(id)?.parent)) return null;
+  const name = byId.get(selection[0] ?? '')?.name;
+  return (
+    nothingPicked() ??
+    (selection.length === 1 ? `Nothing carries ${name}: it is at the top already.` : 'These are at the top already.')
+  );
+}
+
 function groupsPicked(): string[] {
   const { selection, byId } = get();
   return selection.filter((id) => byId.get(id)?.kind === 'group');
@@ -218,15 +231,12 @@ function ungroup(): void {
   session.keepAndPick([{ do: 'ungroup', nodes: groups }], inside);
 }
 
-/** The same edits to what is picked now; what they make gets ids of its own. */
+/** What the last edit meant, done to what is picked now; what that makes is picked. */
 function repeat(): void {
-  const { selection } = get();
-  const edits = session.lastEdits.map(({ id: _id, ids: _ids, ...edit }) => ({
-    ...edit,
-    ...('nodes' in edit ? { nodes: selection } : {}),
-    ...('node' in edit && typeof edit['node'] === 'string' ? { node: selection.at(-1) } : {}),
-  }));
-  session.keep(...edits);
+  const edits = again(session.lastEdits, ask);
+  const made = madeBy(edits);
+  if (made.length > 0) session.keepAndPick(edits, made);
+  else session.keep(...edits);
 }
 
 /** The lead changes its place in the order; nothing moves on the stage. */

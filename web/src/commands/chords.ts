@@ -44,3 +44,14 @@ export function isModifier(key: string): boolean {
 export function startsAmount(chord: Chord): boolean {
   return /^[0-9.=\-−]$/.test(chord);
 }
+
+/** Keys that no page is told of, or that nobody should lose: windows, tabs, reloading, the address. */
+export function isBrowsers(chord: Chord): boolean {
+  return (
+    /^Ctrl\+(Shift\+)?[nwt]$/.test(chord) ||
+    /^Ctrl\+(Shift\+)?(Tab|r|F4|F5|PageUp|PageDown)$/.test(chord) ||
+    /^Ctrl\+[lq+\-0-9]$/.test(chord) ||
+    /^Alt\+(F4|d|Home|ArrowLeft|ArrowRight|Tab)$/.test(chord) ||
+    /^(Shift\+)?(F1|F5|F11|F12)$/.test(chord)
+  );
+}

@@ -33,6 +33,18 @@ export const editCommands: Command[] = [
     act: () => switchPicked(),
   },
   {
+    id: 'final',
+    group: 'Edit',
+    says: 'Switch the picked off or on in the final picture',
+    also: 'render visibility hide',
+    keys: ['Ctrl+Shift+o'],
+    not: nothingPicked,
+    act: () => {
+      const { selection, byId } = get();
+      session.keep({ do: 'see', nodes: selection, final: !byId.get(selection.at(-1)!)?.final });
+    },
+  },
+  {
     id: 'allOn',
     group: 'Edit',
     says: 'Switch all on',
@@ -82,7 +94,7 @@ export const editCommands: Command[] = [
     }[how],
     also: 'flat shading normals',
     keys: [],
-    not: nothingPicked,
+    not: () => nothingPicked() ?? (facesPicked() ? null : 'Nothing picked has faces.'),
     act: () => session.keep({ do: 'setNormals', nodes: get().selection, how }),
   })),
   ...additions.map(({ id, says, also, node }): Command => ({
@@ -104,6 +116,8 @@ export const editCommands: Command[] = [
       act: () => set({ drawing: id }),
     })),
 ];
+
+const facesPicked = () => get().selection.some((id) => ['shape', 'mesh'].includes(get().byId.get(id)?.kind ?? ''));
 
 /** What goes with it, or refers to it, is said first; a second press removes. */
 export function removePicked(): void {

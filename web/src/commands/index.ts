@@ -1,12 +1,13 @@
 import { get } from '../state/store';
 import type { Stage } from '../stage/stage';
-import { startsAmount, labelOf, type Chord } from './chords';
+import { isBrowsers, startsAmount, labelOf, type Chord } from './chords';
 import type { Command } from './command';
 import { buildingCommands } from './building';
 import { editCommands } from './edit';
 import { pageCommands } from './page';
 import { placingCommands } from './placing';
 import { pickCommands } from './pick';
+import { sceneCommands } from './scenes';
 import { seeingCommands } from './seeing';
 import { sentenceCommands } from './sentence';
 import { viewCommands } from './view';
@@ -20,6 +21,7 @@ export const commands: Command[] = [
   ...placingCommands,
   ...pickCommands,
   ...viewCommands,
+  ...sceneCommands,
   ...pageCommands,
 ];
 
@@ -46,6 +48,7 @@ export function hint(id: string): string {
 export function clash(chord: Chord, forCommand: string, own = get().settings.keys): string | null {
   if (startsAmount(chord)) return `${labelOf(chord)} starts the amount of the sentence.`;
   if (['Tab', 'Shift+Tab', 'Enter'].includes(chord)) return `${labelOf(chord)} is needed to walk through the page.`;
+  if (isBrowsers(chord)) return `Browsers keep ${labelOf(chord)} for themselves. Choose another.`;
   const other = commands.find((c) => c.id !== forCommand && keysOf(c, own).includes(chord));
   return other ? `${labelOf(chord)} is the key of “${other.says}”. Take it away there first.` : null;
 }

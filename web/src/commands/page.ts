@@ -1,4 +1,5 @@
 import { leavePlan } from '../state/building';
+import { leave } from '../state/doing';
 import { session } from '../state/session';
 import { ownSettings, type Arrangement } from '../state/settings';
 import { get, set } from '../state/store';
@@ -20,6 +21,19 @@ export function arrange(change: Partial<Arrangement>): void {
 
 const open = (what: 'find' | 'settings' | 'steps' | 'keys') => set({ open: get().open === what ? null : what });
 
+/** The menu of a row, as a right press on it opens it. */
+function openMenuOf(row: Element): void {
+  const { left, bottom } = row.getBoundingClientRect();
+  const init = { bubbles: true, cancelable: true, clientX: left + 40, clientY: bottom };
+  row.dispatchEvent(new MouseEvent('contextmenu', init));
+}
+
+/** Closed, the steps show nothing on the stage any more. */
+export function openSteps(): void {
+  void showStep(null);
+  open('steps');
+}
+
 /** Commands of the page itself. */
 export const pageCommands: Command[] = [
   {
@@ -39,7 +53,7 @@ export const pageCommands: Command[] = [
     keys: ['Ctrl+,'],
     act: () => open('settings'),
   },
-  { id: 'history', group: 'Page', says: 'Steps', also: 'history log', keys: ['Ctrl+h'], act: () => open('steps') },
+  { id: 'history', group: 'Page', says: 'Steps', also: 'history log', keys: ['Ctrl+h'], act: () => openSteps() },
   {
     id: 'theme',
     group: 'Page',
@@ -88,6 +102,18 @@ export const pageCommands: Command[] = [
     act: () => arrange(arrangement),
   })),
   {
+    id: 'menu',
+    group: 'Page',
+    says: 'Menu of what can be done here',
+    also: 'context right click',
+    keys: ['Shift+F10', 'ContextMenu'],
+    act: (stage) => {
+      const row = document.activeElement?.closest('[role="tree"]')?.querySelector('[aria-selected="true"]');
+      if (row) openMenuOf(row);
+      else stage.openMenu();
+    },
+  },
+  {
     id: 'unused',
     group: 'Scene',
     says: 'Clear geometry and pictures that nothing uses',
@@ -102,10 +128,10 @@ export const pageCommands: Command[] = [
     also: 'cancel',
     keys: ['Escape'],
     act: (stage) => {
-      const held = stage.views.find((v) => v.handles.dragging);
-      if (held) held.handles.putBack();
+      if (leave(true)) stage.draw();
       else if (get().plan) leavePlan();
       else if (get().picking) set({ picking: null });
+      else if (leave(false)) stage.draw();
       else if (get().trying) session.putBack();
       else if (get().shadows.length > 0) void showStep(null);
       session.say(null);

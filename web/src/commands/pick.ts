@@ -10,7 +10,7 @@ export const pickCommands: Command[] = [
     group: 'Pick',
     says: 'Pick everything',
     also: 'select all',
-    keys: ['e'],
+    keys: ['e', 'Ctrl+a'],
     act: () => session.select(seenRows().map((r) => r.id)),
   },
   {
@@ -56,12 +56,8 @@ export const pickCommands: Command[] = [
     says: 'Pick the children',
     also: 'select hierarchy',
     keys: ['Ctrl+Shift+ArrowDown'],
-    not: nothingPicked,
-    act: () => {
-      const below = get().selection.flatMap((id) => get().children.get(id) ?? []);
-      if (below.length > 0) session.select(below);
-      else session.say({ kind: 'info', text: 'Nothing rides on what is picked.' });
-    },
+    not: () => nothingPicked() ?? (childrenPicked().length === 0 ? 'Nothing rides on what is picked.' : null),
+    act: () => session.select(childrenPicked()),
   },
   {
     id: 'pick.siblings',
@@ -78,18 +74,19 @@ export const pickCommands: Command[] = [
     },
   },
   {
-    id: 'pick.linked',
+    id: 'pick.sharing',
     group: 'Pick',
     says: 'Pick all that share this shape',
     also: 'select linked copies instances',
     keys: [],
-    not: nothingPicked,
+    not: () =>
+      nothingPicked() ??
+      (get().selection.some((id) => get().byId.get(id)?.shares) ? null : 'Nothing else shares this shape.'),
     act: () => {
       const { selection } = get();
       const lead = selection.at(-1)!;
-      const all = [...new Set(selection.flatMap((id) => session.core.linkedWith(id)))];
+      const all = [...new Set(selection.flatMap((id) => session.core.sharingWith(id)))];
       session.select([...all.filter((id) => id !== lead), lead]);
-      if (all.length === selection.length) session.say({ kind: 'info', text: 'Nothing else shares this shape.' });
     },
   },
   {
@@ -111,7 +108,8 @@ export const pickCommands: Command[] = [
     says: 'Pick the parent',
     also: 'up',
     keys: ['Ctrl+ArrowUp'],
-    not: nothingPicked,
+    not: () =>
+      nothingPicked() ?? (get().byId.get(get().selection.at(-1)!)?.parent ? null : 'Nothing carries what is picked.'),
     act: () => step('parent'),
   },
   {
@@ -156,6 +154,8 @@ export const pickCommands: Command[] = [
     act: () => set({ adding: !get().adding, notice: null }),
   },
 ];
+
+const childrenPicked = () => get().selection.flatMap((id) => get().children.get(id) ?? []);
 
 export function keepSelection(on: boolean): void {
   set({ keepSelection: on });

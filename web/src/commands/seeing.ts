@@ -1,5 +1,6 @@
 import { addToIsolation, isolate, leaveOutOfIsolation, toggleIsolation } from '../state/building';
 import { session } from '../state/session';
+import { ownSettings } from '../state/settings';
 import { get } from '../state/store';
 import { above, branchOf, othersOf } from '../state/tree';
 import { nothingPicked, type Command } from './command';
@@ -42,6 +43,14 @@ export const seeingCommands: Command[] = [
       else if (selection.length > 0) isolate(selection, true, true);
       else session.say({ kind: 'info', text: 'Pick what is to stand out.' });
     },
+  },
+  {
+    id: 'mates',
+    group: 'View',
+    says: 'Show the other members of its collection, or not',
+    also: 'mates outline colour set',
+    keys: [],
+    act: () => session.saveSettings({ mates: !ownSettings().mates }),
   },
   {
     id: 'onlyPicked',

@@ -186,18 +186,28 @@ export function toggleAllHandles(): void {
 }
 
 function openWord(label: string): void {
-  const word = [...document.querySelectorAll<HTMLElement>('.word')].find((w) => w.getAttribute('aria-label') === label);
+  const word = [...document.querySelectorAll<HTMLElement>('[data-word]')].find((w) => w.dataset['word'] === label);
   word?.focus();
   word?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
 }
 
+/** The verb that was chosen last by its key or button; none at the start. */
+let chosen: Verb | null = null;
+
 export function chooseVerb(verb: Verb): void {
   const state = get();
   session.putBack();
-  // The same key again switches the handles off.
+  const again = chosen === verb;
+  chosen = verb;
+  // The same key again switches the handles off; the first press always shows them.
   const picking = state.picking === 'pivot' ? { picking: null } : {};
   if (state.allHandles) set({ allHandles: false, verb, handlesOn: true, notice: null, ...picking });
-  else set(state.verb === verb ? { handlesOn: !state.handlesOn } : { verb, handlesOn: true, notice: null, ...picking });
+  else
+    set(
+      state.verb === verb
+        ? { handlesOn: !(state.handlesOn && again) }
+        : { verb, handlesOn: true, notice: null, ...picking },
+    );
   session.foretell();
 }
 

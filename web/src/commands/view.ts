@@ -57,7 +57,11 @@ export const viewCommands: Command[] = [
     says: 'One view or four',
     also: 'quad layout maximise viewport',
     keys: ['Shift+8'],
-    act: (stage) => stage.arrange(get().layout === 'one' ? 'four' : 'one'),
+    // Of four, the one under the pointer is shown alone.
+    act: (stage) =>
+      get().layout === 'one'
+        ? stage.arrange('four')
+        : stage.arrange('one', stage.underPointer()?.index ?? get().active),
   },
   {
     id: 'view.free',
@@ -91,11 +95,29 @@ export const viewCommands: Command[] = [
     says: 'Back to the view’s start',
     also: 'home reset view',
     keys: ['Home'],
-    act: (stage) => {
-      stage.view.toStart();
-      stage.draw();
-    },
+    act: (stage) => stage.toStart(),
   },
+  ...(
+    [
+      ['orbit.left', 'Turn the view to the left', 'Shift+ArrowLeft', (stage) => stage.navigate('orbit', 24, 0)],
+      ['orbit.right', 'Turn the view to the right', 'Shift+ArrowRight', (stage) => stage.navigate('orbit', -24, 0)],
+      ['orbit.up', 'Turn the view up', 'Shift+ArrowUp', (stage) => stage.navigate('orbit', 0, 24)],
+      ['orbit.down', 'Turn the view down', 'Shift+ArrowDown', (stage) => stage.navigate('orbit', 0, -24)],
+      ['pan.left', 'Move the view to the left', 'Alt+Shift+ArrowLeft', (stage) => stage.navigate('pan', 48, 0)],
+      ['pan.right', 'Move the view to the right', 'Alt+Shift+ArrowRight', (stage) => stage.navigate('pan', -48, 0)],
+      ['pan.up', 'Move the view up', 'Alt+Shift+ArrowUp', (stage) => stage.navigate('pan', 0, 48)],
+      ['pan.down', 'Move the view down', 'Alt+Shift+ArrowDown', (stage) => stage.navigate('pan', 0, -48)],
+      ['nearer', 'Come nearer', 'Shift+PageUp', (stage) => stage.navigate('dolly', 0, 30)],
+      ['further', 'Go further away', 'Shift+PageDown', (stage) => stage.navigate('dolly', 0, -30)],
+    ] as [string, string, string, (stage: Stage) => void][]
+  ).map(([id, says, key, act]): Command => ({
+    id: `view.${id}`,
+    group: 'View',
+    says,
+    also: 'orbit pan dolly zoom navigate keyboard',
+    keys: [key],
+    act,
+  })),
   {
     id: 'view.previous',
     group: 'View',

@@ -116,6 +116,8 @@ export interface NodeAnswer {
   liningUp: number;
   /** What carries it and is scaled unevenly, where it is sheared. */
   shearedBy: string | null;
+  /** Which of the 27 points of its bounds the pivot stands on. */
+  anchor: Vec3 | null;
 }
 
 export interface Stale {
@@ -257,7 +259,16 @@ export interface SeenAnswer {
 }
 
 /** What edits would do before they are made. */
+/** A typed amount: what it does, how much, and what that leads to. */
+export interface Understood {
+  mode: 'set' | 'add' | 'multiply';
+  amount: number;
+  value: number;
+}
+
 export interface Foreseen {
+  /** What is no copy: the eight corners of each, one after the other. */
+  added: number[][];
   /** Copies that would be made; from where, unless they ride on another one. */
   ghosts: { id: string; world: number[]; from?: Vec3; to: Vec3 }[];
   foretold: string | null;
@@ -283,7 +294,7 @@ interface Exports {
   WhySeen(id: string): string;
   MembersOf(id: string, withInner: boolean): string;
   RuleInWords(id: string): string;
-  LinkedWith(id: string): string;
+  SharingWith(id: string): string;
   Foresee(edits: string): string;
   NamesAfter(edit: string, most: number): string;
   CopyAsText(ids: string): string;
@@ -306,6 +317,9 @@ interface Exports {
   Shadows(nodes: string): string;
   TryEdits(edits: string): string;
   BoundsOf(ids: string): number[];
+  FramingOf(ids: string): number[];
+  SetComma(comma: boolean): void;
+  UsualShape(type: string): string;
   Frame(edit: string, space: string, foretell: boolean): string;
   Begin(edit: string, space: string): string;
   Grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): string;
@@ -322,7 +336,7 @@ interface Exports {
   SayLength(metres: number): string;
   DrawShape(type: string, origin: number[], upright: number[], view: number[], parallel: boolean): string;
   DrawTo(ray: number[], step: number, rising: boolean, id: string, name: string): string;
-  TryTo(value: number, x: boolean, y: boolean, z: boolean): string;
+  TryTyped(text: string, to: boolean, x: boolean, y: boolean, z: boolean): string;
   ChannelsOf(ids: string, world: boolean, size: boolean): string;
   StrayPivots(): string;
   PlacementAsText(id: string, channel: string): string;
@@ -464,8 +478,8 @@ export class Core {
   }
 
   /** What shares the shape of a node, itself included. */
-  linkedWith(id: string): string[] {
-    return JSON.parse(this.api.LinkedWith(id)) as string[];
+  sharingWith(id: string): string[] {
+    return JSON.parse(this.api.SharingWith(id)) as string[];
   }
 
   foresee(edits: object[]): Foreseen | Refusal {
@@ -551,6 +565,22 @@ export class Core {
     return n.length === 6 ? { low: [n[0]!, n[1]!, n[2]!], high: [n[3]!, n[4]!, n[5]!] } : null;
   }
 
+  /** What a view shows whole when it frames some nodes. */
+  framingOf(ids: string[]): Bounds | null {
+    const n = this.api.FramingOf(JSON.stringify(ids));
+    return n.length === 6 ? { low: [n[0]!, n[1]!, n[2]!], high: [n[3]!, n[4]!, n[5]!] } : null;
+  }
+
+  /** All parameters of a shape of a type in its usual size. */
+  usualShape(type: string): Partial<Shape> {
+    return JSON.parse(this.api.UsualShape(type)) as Partial<Shape>;
+  }
+
+  /** Whether the person's language writes decimals with a comma. */
+  setComma(comma: boolean): void {
+    this.api.SetComma(comma);
+  }
+
   /** Where handles stand; asked to foretell, also what the edit would do besides. */
   frame(edit: object, space: object, foretell: boolean): Frame | Refusal {
     return JSON.parse(this.api.Frame(JSON.stringify(edit), JSON.stringify(space), foretell)) as Frame | Refusal;
@@ -573,9 +603,9 @@ export class Core {
     return JSON.parse(this.api.DragTo(ray, fine, step, onGrid, small, triangles, counts)) as Tried;
   }
 
-  /** Tries a value for the sentence's axes, instead of an amount by which they change. */
-  tryTo(value: number, axes: [boolean, boolean, boolean]): Tried {
-    return JSON.parse(this.api.TryTo(value, ...axes)) as Tried;
+  /** Tries what was typed into the sentence; with "to" a bare number is the value that its axes are to have. */
+  tryTyped(text: string, to: boolean, axes: [boolean, boolean, boolean]): Tried {
+    return JSON.parse(this.api.TryTyped(text, to, ...axes)) as Tried;
   }
 
   drawShape(type: string, origin: Vec3, upright: Vec3, view: number[], parallel: boolean): Refusal | null {
@@ -672,14 +702,14 @@ export class Core {
     this.api.SetUnit(unit);
   }
 
-  /** A typed amount, understood; for a field the value that it leads to from the present one. */
+  /** A typed amount, understood; for a field also the value that it leads to from the present one. */
   understand(
     text: string,
     quantity: 'length' | 'angle' | 'factor',
     field: boolean,
     present: number,
-  ): { value: number } | Refusal {
-    return JSON.parse(this.api.Understand(text, quantity, field, present)) as { value: number } | Refusal;
+  ): Understood | Refusal {
+    return JSON.parse(this.api.Understand(text, quantity, field, present)) as Understood | Refusal;
   }
 
   anchorInWords(anchor: Vec3): string {

@@ -1,9 +1,12 @@
 import { byChord, commands, run, sayWith } from '../commands';
 import { chordOf, isModifier, startsAmount } from '../commands/chords';
-import { copyPicked, cutPicked, keepPlan, pasteText } from '../state/building';
+import { addTo, copyPicked, cutPicked, keepPlan, pasteText } from '../state/building';
+import { isHeld } from '../state/doing';
 import { session } from '../state/session';
-import { get } from '../state/store';
+import { get, set, type AddWhere, type PageState } from '../state/store';
 import type { Stage } from '../stage/stage';
+
+const addWheres: Record<string, AddWhere> = { i: 'inside', b: 'beside', a: 'around' };
 
 /** Single keys act while nothing is being typed; the tree and the fields keep theirs. */
 export function listen(stage: () => Stage | null): () => void {
@@ -14,6 +17,11 @@ export function listen(stage: () => Stage | null): () => void {
     const at = event.target as HTMLElement;
     const now = stage();
     if (!now || isModifier(event.key) || event.defaultPrevented) return;
+    // What is held goes first: no key changes the scene or the view under it.
+    if (isHeld() && event.key !== 'Escape') {
+      event.preventDefault();
+      return;
+    }
     const typing = at.matches('input, textarea, [role="menuitem"], [role="menuitemradio"], [data-catches-keys]');
     if (event.key === 'Enter' && get().plan && !at.matches('button, [role="menuitem"], [role="menuitemradio"]')) {
       event.preventDefault();
@@ -22,9 +30,22 @@ export function listen(stage: () => Stage | null): () => void {
     }
     const chord = chordOf(event);
     const command = byChord(chord);
+    // While it is said where something is added, the initials of the three places choose among them.
+    const where = get().plan?.kind === 'add' && !typing ? addWheres[chord] : undefined;
+    if (where) {
+      event.preventDefault();
+      addTo(where);
+      return;
+    }
     // Find anything and its like open from everywhere.
     if (typing && !(command?.group === 'Page' && chord.startsWith('Ctrl+'))) return;
     if (get().open !== null && get().open !== 'links' && command?.group !== 'Page') return;
+    // Held keys repeat themselves; verbs and words of the sentence are not switched on and off by that.
+    if (event.repeat && command?.group === 'Sentence') {
+      event.preventDefault();
+      return;
+    }
+    if (command?.id === 'verb.pivot' && at.closest('[role="tree"]') === null) holdPivot(event.code);
     const inTree = at.closest('[role="tree"]') !== null;
     const named = event.key.length > 1 || event.ctrlKey || event.metaKey;
     if (command && (!inTree || named)) {
@@ -49,12 +70,40 @@ export function listen(stage: () => Stage | null): () => void {
       pasteText(text);
     }
   };
+  const up = (event: KeyboardEvent) => releasePivot(event.code);
   window.addEventListener('keydown', down);
+  window.addEventListener('keyup', up);
   for (const kind of ['copy', 'cut', 'paste'] as const) document.addEventListener(kind, clipboard);
   return () => {
     window.removeEventListener('keydown', down);
+    window.removeEventListener('keyup', up);
     for (const kind of ['copy', 'cut', 'paste'] as const) document.removeEventListener(kind, clipboard);
   };
+}
+
+/** Held longer than this, the pivot's key lends its verb for as long as it is held. */
+const lent = 300;
+
+let held: { code: string; at: number; before: Pick<PageState, 'verb' | 'handlesOn' | 'allHandles'> } | null = null;
+
+function holdPivot(code: string): void {
+  const { verb, handlesOn, allHandles } = get();
+  held = { code, at: performance.now(), before: { verb, handlesOn, allHandles } };
+  set({ pivotHeld: true });
+}
+
+/** Let go after a while, or after something was done with it, the verb from before is back. */
+function releasePivot(code: string): void {
+  if (held?.code !== code) return;
+  const { at, before } = held;
+  held = null;
+  const used = get().pivotHeld === 'used';
+  set({ pivotHeld: false });
+  if (before.verb !== 'pivot' && (used || performance.now() - at > lent)) {
+    session.putBack();
+    set(before);
+    session.foretell();
+  }
 }
 
 /** A digit or a sign opens the amount and starts it. */

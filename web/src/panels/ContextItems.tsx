@@ -4,18 +4,14 @@ import { labelOf } from '../commands/chords';
 import type { Stage } from '../stage/stage';
 import { useStore } from '../state/store';
 
-const withNothing = [
-  ['add.box', 'add.ball', 'add.cylinder', 'add.plane', 'add.group', 'add.lamp', 'add.camera'],
-  ['pick.all', 'view.frameAll', 'allOn'],
-  ['find'],
-];
+const withNothing = [['pick.all', 'view.frameAll', 'allOn'], ['find']];
 
 const withPicked = [
   ['view.frame', 'pick.parent', 'pick.children', 'pick.kind', 'pick.rest'],
-  ['rename', 'off', 'lock', 'isolate'],
+  ['rename', 'off', 'final', 'lock', 'isolate'],
   ['under', 'out', 'group', 'ungroup', 'copies'],
   ['normals.facets', 'normals.smooth', 'normals.asMade'],
-  ['unlink', 'collection.new'],
+  ['unshare', 'collection.new'],
   ['remove', 'find'],
 ];
 
@@ -30,6 +26,7 @@ export function ContextItems({
     className?: string;
     onSelect?: (event: Event) => void;
     disabled?: boolean;
+    title?: string;
     children?: ReactNode;
   }>;
   Separator: ComponentType<{ className?: string }>;
@@ -40,19 +37,23 @@ export function ContextItems({
   return groups.map((group, i) => (
     <div key={group[0]} role="presentation">
       {i > 0 && <Separator className="menu-line" />}
-      {group.map(commandOf).map((command) => (
-        <Item
-          key={command.id}
-          className="menu-item"
-          disabled={(command.not?.() ?? null) !== null}
-          onSelect={() => setTimeout(() => run(command, stage))}
-        >
-          {command.says}
-          <span className="ml-auto pl-6 font-mono text-[11px] text-ink-2">
-            {keysOf(command)[0] && labelOf(keysOf(command)[0]!)}
-          </span>
-        </Item>
-      ))}
+      {group.map(commandOf).map((command) => {
+        const not = command.not?.() ?? null;
+        return (
+          <Item
+            key={command.id}
+            className="menu-item"
+            disabled={not !== null}
+            {...(not === null ? {} : { title: not })}
+            onSelect={() => setTimeout(() => run(command, stage))}
+          >
+            {command.says}
+            <span className="ml-auto pl-6 font-mono text-[11px] text-ink-2">
+              {keysOf(command)[0] && labelOf(keysOf(command)[0]!)}
+            </span>
+          </Item>
+        );
+      })}
     </div>
   ));
 }

@@ -1,6 +1,8 @@
 import { useRef, useState, type PointerEvent } from 'react';
 import { isRefusal } from '../core/bridge';
+import { begin } from '../state/doing';
 import { session } from '../state/session';
+import { get } from '../state/store';
 
 export type Quantity = 'length' | 'angle' | 'factor' | 'count';
 
@@ -11,8 +13,8 @@ interface FieldProps {
   quantity: Quantity;
   shown: (value: number) => string;
   keep: (value: number) => boolean;
-  /** Understands a relative entry for several objects that differ; false where it was no such entry. */
-  shift?: (text: string) => boolean;
+  /** Changes each of the picked by itself; where it is missing, the value that comes of it is kept. */
+  change?: (mode: 'add' | 'multiply', amount: number) => boolean;
   accent?: string;
   /** With less room inside, where a letter stands before it. */
   narrow?: boolean;
@@ -31,21 +33,26 @@ export function NumberField(props: FieldProps) {
   const { label, value, quantity, shown, keep, accent } = props;
   const [text, setText] = useState<string | null>(null);
 
+  const kind = quantity === 'count' ? 'factor' : quantity;
+
   const enter = (): boolean => {
     if (text === null) return true;
-    const kept = value === null && props.shift?.(text) ? true : enterValue(text);
-    if (kept) setText(null);
-    return kept;
-  };
-
-  const enterValue = (typed: string): boolean => {
-    const kind = quantity === 'count' ? 'factor' : quantity;
-    const understood = session.core.understand(typed, kind, true, value ?? 0);
+    if (text.trim() === '') {
+      // An emptied field shows again what is stored.
+      setText(null);
+      return true;
+    }
+    const understood = session.core.understand(text, kind, true, value ?? 0);
     if (isRefusal(understood)) {
       session.say({ kind: 'refusal', text: understood.detail });
       return false;
     }
-    return keep(quantity === 'count' ? Math.round(understood.value) : understood.value);
+    const kept =
+      understood.mode !== 'set' && props.change
+        ? props.change(understood.mode, understood.amount)
+        : keep(quantity === 'count' ? Math.round(understood.value) : understood.value);
+    if (kept) setText(null);
+    return kept;
   };
 
   return (
@@ -68,11 +75,12 @@ export function NumberField(props: FieldProps) {
           setText(null);
           session.say(null);
           (e.target as HTMLInputElement).blur();
-        } else if (way !== undefined && value !== null) {
+        } else if (way !== undefined && (value !== null || props.change)) {
           e.preventDefault();
-          const step = fine[quantity] * (e.shiftKey ? 10 : e.ctrlKey || e.metaKey ? 0.1 : 1);
+          const step = way * fine[quantity] * (e.shiftKey ? 10 : e.ctrlKey || e.metaKey ? 0.1 : 1);
           setText(null);
-          keep(rounded(value + way * step));
+          if (props.change && get().selection.length > 1) props.change('add', step);
+          else if (value !== null) keep(rounded(value + step));
         }
       }}
       onBlur={() => {
@@ -96,17 +104,26 @@ export function ScrubLabel(props: {
   title: string;
   className?: string;
   quantity: Quantity;
+  /** Null where several objects differ; each is changed by itself then. */
   value: number | null;
-  /** Shows a value without keeping it. */
-  attempt: (value: number) => void;
-  keep: (value: number) => boolean;
+  /** Shows what a change by some amount would lead to, without keeping it. */
+  attempt: (value: number, by: number) => void;
+  keep: (value: number, by: number) => boolean;
   press: () => void;
 }) {
-  const held = useRef<{ x: number; value: number; moved: boolean } | null>(null);
-  const at = (e: PointerEvent) => {
+  const held = useRef<{ x: number; value: number; moved: boolean; ended: () => void } | null>(null);
+  const at = (e: PointerEvent): [number, number] => {
     const h = held.current!;
     const step = fine[props.quantity] * (e.shiftKey ? 10 : e.ctrlKey || e.metaKey ? 0.1 : 1);
-    return rounded(h.value + Math.round((e.clientX - h.x) / 2) * step);
+    const by = rounded(Math.round((e.clientX - h.x) / 2) * step);
+    return [rounded(h.value + by), by];
+  };
+  const putBack = () => {
+    const h = held.current;
+    if (!h) return;
+    h.ended();
+    held.current = null;
+    if (h.moved) session.preview([]);
   };
   return (
     <button
@@ -114,28 +131,31 @@ export function ScrubLabel(props: {
       className={`cursor-ew-resize touch-none rounded text-left text-ink-2 hover:text-plum ${props.className ?? ''}`}
       title={props.title}
       onPointerDown={(e) => {
-        if (props.value === null || e.button !== 0) return;
+        if (e.button !== 0) return;
         e.currentTarget.setPointerCapture(e.pointerId);
-        held.current = { x: e.clientX, value: props.value, moved: false };
+        held.current = { x: e.clientX, value: props.value ?? 0, moved: false, ended: begin(putBack) };
       }}
       onPointerMove={(e) => {
         const h = held.current;
         if (!h || (!h.moved && Math.abs(e.clientX - h.x) < 3)) return;
         h.moved = true;
-        props.attempt(at(e));
+        props.attempt(...at(e));
       }}
       onPointerUp={(e) => {
         const h = held.current;
-        if (h?.moved) props.keep(at(e));
-      }}
-      onPointerCancel={() => {
+        if (!h) return;
+        h.ended();
+        const change = at(e);
         held.current = null;
-        session.preview([]);
+        if (h.moved) props.keep(...change);
+        else props.press();
       }}
-      onClick={() => {
-        const { current } = held;
-        held.current = null;
-        if (!current?.moved) props.press();
+      onLostPointerCapture={putBack}
+      onPointerCancel={putBack}
+      onKeyDown={(e) => {
+        if (e.key !== 'Enter' && e.key !== ' ') return;
+        e.preventDefault();
+        props.press();
       }}
     >
       {props.word}

@@ -1,3 +1,5 @@
+import { begin } from '../state/doing';
+
 /** The line between two panels: dragged, or moved with the arrow keys. */
 export function Splitter(props: {
   label: string;
@@ -19,17 +21,21 @@ export function Splitter(props: {
       aria-valuemin={from}
       aria-valuemax={to}
       tabIndex={0}
-      className="relative w-px shrink-0 cursor-col-resize bg-line outline-none after:absolute after:inset-y-0 after:-left-1 after:w-2.5 focus-visible:bg-plum"
+      className="relative w-px shrink-0 cursor-col-resize bg-line outline-none z-10 after:absolute after:inset-y-0 after:-left-[5px] after:w-[11px] focus-visible:bg-plum"
       onPointerDown={(e) => {
         const [start, width] = [e.clientX, value];
         const line = e.currentTarget;
         line.setPointerCapture(e.pointerId);
         const at = (m: PointerEvent) => fit(width + (m.clientX - start) * side);
-        line.onpointermove = (m) => change(at(m));
-        line.onpointerup = (m) => {
-          line.onpointermove = line.onpointerup = null;
-          done(at(m));
+        const finish = (w: number) => {
+          line.onpointermove = line.onpointerup = line.onlostpointercapture = null;
+          ended();
+          done(w);
         };
+        const ended = begin(() => finish(width));
+        line.onpointermove = (m) => change(at(m));
+        line.onpointerup = (m) => finish(at(m));
+        line.onlostpointercapture = (m) => finish(at(m));
       }}
       onKeyDown={(e) => {
         const way = { ArrowLeft: -8, ArrowRight: 8 }[e.key];

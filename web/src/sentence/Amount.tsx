@@ -7,7 +7,13 @@ export function Amount() {
   const reading = useStore((s) => s.reading);
   const verb = useStore((s) => s.verb);
   const selection = useStore((s) => s.selection);
-  const [text, setText] = useState<string | null>(null);
+  const [text, show] = useState<string | null>(null);
+  // Enter keeps and gives the focus up before the next drawing: what is typed is asked of here.
+  const typed = useRef<string | null>(null);
+  const setText = (now: string | null) => {
+    typed.current = now;
+    show(now);
+  };
   const input = useRef<HTMLInputElement>(null);
   // Several axes at once need more room; one amount never changes the field's width.
   const wide = (text ?? reading?.amount ?? '').length > 13;
@@ -15,6 +21,15 @@ export function Amount() {
 
   // A new selection or verb ends what was being typed.
   useEffect(() => setText(null), [verb, selection]);
+
+  /** Keeps what is typed; false where nothing is, or it cannot be done. */
+  const keep = () => {
+    const now = typed.current;
+    if (now === null || now.trim() === '' || !session.tryText(now)) return false;
+    setText(null);
+    session.keepTrial();
+    return true;
+  };
 
   return (
     <input
@@ -33,11 +48,7 @@ export function Amount() {
       onKeyDown={(e) => {
         e.stopPropagation();
         if (e.key === 'Enter') {
-          if (text !== null && text.trim() !== '' && session.tryText(text)) {
-            session.keepTrial();
-            setText(null);
-            leave(input.current);
-          }
+          if (keep()) leave(input.current);
         } else if (e.key === 'Escape') {
           setText(null);
           session.putBack();
@@ -45,10 +56,13 @@ export function Amount() {
           leave(input.current);
         }
       }}
+      // As in the fields of the panels: what is typed is kept when the focus goes on.
       onBlur={() => {
-        if (text === null) return;
+        if (typed.current === null || keep()) return;
         setText(null);
+        const { notice } = get();
         session.putBack();
+        session.say(notice);
       }}
     />
   );

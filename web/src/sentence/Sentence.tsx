@@ -2,6 +2,9 @@ import { Toolbar } from 'radix-ui';
 import { useEffect, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { hint as keyHint } from '../commands';
+import { additions } from '../commands/additions';
+import { add } from '../state/building';
+import { askForFile } from '../state/importing';
 import { chooseAbout, chooseVerb, keepPointAsPivot, toggleAllHandles, toggleAxis } from '../commands/sentence';
 import { isLocked, set, useStore, type AboutKind, type PageState, type Verb } from '../state/store';
 import { middleCut } from '../stage/layer';
@@ -12,6 +15,7 @@ import { VerbIcon } from './VerbIcon';
 import { PlanWords } from './plans/PlanWords';
 import { Word } from './Word';
 import { AxesWord } from './AxesWord';
+import { AxisNeedle } from './AxisNeedle';
 import { SnapWord } from './SnapWord';
 import { StepWord } from './StepWord';
 import { aboutsFor, pickingWords, verbs } from './words';
@@ -79,16 +83,37 @@ export function Sentence() {
     >
       <div className="flex min-h-12 flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1.5 text-[14px]">
         {!plan && <Verbs verb={state.verb} on={state.handlesOn} />}
-        {plan && picked ? (
-          <PlanWords plan={plan} />
-        ) : picked ? (
-          <Words state={state} />
-        ) : (
-          <span className="pl-2 text-ink-2">Pick an object, on the stage or in the tree.</span>
-        )}
+        {plan && picked ? <PlanWords plan={plan} /> : picked ? <Words state={state} /> : <Beginning />}
       </div>
       <SecondLine />
     </section>
+  );
+}
+
+/** Nothing is picked: where to begin. */
+function Beginning() {
+  const empty = useStore((s) => s.rows.length === 0);
+  if (!empty) return <span className="pl-2 text-ink-2">Pick an object, on the stage or in the tree.</span>;
+  return (
+    <span className="flex flex-wrap items-center gap-x-2 pl-2">
+      <span className="text-ink-2">This scene is empty. Begin with</span>
+      <Word
+        label="Add an object"
+        chosen=""
+        choices={() => additions.map(({ id, says }) => ({ value: id, word: says }))}
+        choose={(id) => add(additions.find((a) => a.id === id)!.node)}
+      >
+        an object
+      </Word>
+      <span className="text-ink-2">, by</span>
+      <button type="button" className="word" onClick={() => set({ drawing: 'box' })}>
+        drawing a box
+      </button>
+      <span className="text-ink-2">, or</span>
+      <button type="button" className="word" onClick={() => askForFile({ to: 'here' })}>
+        import a file
+      </button>
+    </span>
   );
 }
 
@@ -144,7 +169,7 @@ function Words({ state }: { state: Said }) {
         <button
           type="button"
           className="word"
-          aria-label="Type by or to"
+          aria-label={`Type by or to: ${state.typeTo ? 'to' : 'by'}`}
           title="A typed number is the amount by which it changes, or the value that it is to have"
           onClick={() => set({ typeTo: !state.typeTo })}
         >
@@ -197,7 +222,7 @@ function Toggle({ on, flip, word, label }: { on: boolean; flip: () => void; word
   return (
     <span className="flex items-center gap-1.5">
       <span aria-hidden>·</span>
-      <button type="button" className="word" aria-pressed={on} aria-label={label} onClick={flip}>
+      <button type="button" className="word" aria-pressed={on} aria-label={`${label}: ${word}`} onClick={flip}>
         {word}
       </button>
     </span>
@@ -236,9 +261,10 @@ function AxisWords({ state }: { state: Said }) {
           aria-pressed={axes[i]}
           title={`${letter}${keyHint(`axis.${letter.toLowerCase()}`)}`}
           onClick={() => toggleAxis(i)}
-          className={`h-7 w-6 rounded font-bold ${axes[i] ? `${axisColors[i]} border-b-2 border-current` : 'text-ink-3 hover:bg-wash'}`}
+          className={`flex h-7 items-center gap-0.5 rounded px-1 font-bold ${axes[i] ? `${axisColors[i]} border-b-2 border-current` : 'text-ink-3 hover:bg-wash'}`}
         >
           {letter}
+          <AxisNeedle axis={i} />
         </button>
       ))}
     </span>

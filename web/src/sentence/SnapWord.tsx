@@ -1,4 +1,5 @@
 import { Popover } from 'radix-ui';
+import { floating } from '../panels/floating';
 import { hint as keyHint } from '../commands';
 import { toggleSnap, toggleSnapKind } from '../commands/sentence';
 import { get, set, useStore, type Snap } from '../state/store';
@@ -18,10 +19,14 @@ export function SnapWord() {
     <span className="flex items-center gap-1.5">
       <span aria-hidden>·</span>
       <Popover.Root>
-        <Popover.Trigger className="word" aria-label="Snapping">
+        <Popover.Trigger
+          className="word"
+          data-word="Snapping"
+          aria-label={`Snapping: ${snap.on ? said(snap) : 'not snapping'}`}
+        >
           {snap.on ? said(snap) : 'not snapping'}
         </Popover.Trigger>
-        <Popover.Portal>
+        <Popover.Portal container={floating()}>
           <Popover.Content className="menu w-[22rem] p-3" side="top" align="start" sideOffset={8} collisionPadding={8}>
             <label className="flex min-h-6 items-center gap-2 font-semibold">
               <input type="checkbox" checked={snap.on} onChange={() => toggleSnap()} />

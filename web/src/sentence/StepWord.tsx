@@ -1,4 +1,5 @@
 import { Popover } from 'radix-ui';
+import { floating } from '../panels/floating';
 import { useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { isRefusal } from '../core/bridge';
@@ -18,6 +19,7 @@ export function StepWord() {
   const take = (size: number) =>
     set({ stepSizes: { ...get().stepSizes, [verb]: size === 0 ? { ...steps, on: false } : { on: true, size } } });
   const enter = () => {
+    if (typed.trim() === '') return;
     const understood = session.core.understand(typed, quantityOf(verb), false, 0);
     if (isRefusal(understood) || !(understood.value > 0)) {
       session.say({
@@ -30,12 +32,13 @@ export function StepWord() {
     setTyped('');
     setOpen(false);
   };
+  const said = steps.on ? `in steps of ${sayStep(verb, steps.size)}${onGrid ? ', on the grid' : ''}` : 'smoothly';
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="word" aria-label="Size of steps">
-        {steps.on ? `in steps of ${sayStep(verb, steps.size)}${onGrid ? ', on the grid' : ''}` : 'smoothly'}
+      <Popover.Trigger className="word" aria-label={`Size of steps: ${said}`}>
+        {said}
       </Popover.Trigger>
-      <Popover.Portal>
+      <Popover.Portal container={floating()}>
         <Popover.Content className="menu w-64 p-3" side="top" align="start" sideOffset={8} collisionPadding={8}>
           <div role="radiogroup" aria-label="Steps" className="flex flex-wrap gap-1">
             {[0, ...presets[verb]].map((size) => (

@@ -1,4 +1,5 @@
 import { DropdownMenu } from 'radix-ui';
+import { floating } from '../panels/floating';
 import type { ReactNode } from 'react';
 
 export interface Choice<T> {
@@ -28,10 +29,10 @@ export function Word<T extends string | number>(props: {
         if (!open) hover?.(null);
       }}
     >
-      <DropdownMenu.Trigger className="word" aria-label={label}>
+      <DropdownMenu.Trigger className="word" data-word={label} aria-label={`${label}: ${said(children)}`}>
         {children}
       </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
+      <DropdownMenu.Portal container={floating()}>
         <DropdownMenu.Content className="menu" side="top" align="start" sideOffset={8} collisionPadding={8}>
           <Choices chosen={chosen} choices={props.choices} choose={choose} hover={hover} />
           {props.more?.map(({ word, act }) => (
@@ -73,4 +74,13 @@ function Choices<T extends string | number>(props: {
       ))}
     </DropdownMenu.RadioGroup>
   );
+}
+
+/** What is written on a word, so that its name holds it. */
+function said(children: ReactNode): string {
+  return Array.isArray(children)
+    ? children.map(said).join('')
+    : typeof children === 'string'
+      ? children
+      : String(children);
 }

@@ -1,5 +1,7 @@
 import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { isolate } from '../state/building';
+import { Name as CutName } from '../panels/Name';
+import { matesOf } from '../state/mates';
 import { session } from '../state/session';
 import { get, useStore } from '../state/store';
 import { middleCut } from './layer';
@@ -97,7 +99,7 @@ function UnderHere({ stage, ids, x, y }: { stage: Stage; ids: string[]; x: numbe
           onFocus={() => point(stage, id, x, y)}
           onClick={(e) => choose(id, e.ctrlKey || e.metaKey)}
         >
-          <span className="max-w-64 truncate">{byId.get(id)?.name}</span>
+          <CutName text={byId.get(id)?.name ?? ''} className="max-w-64" />
           <span className="ml-auto pl-4 text-ink-2">{byId.get(id)?.kind}</span>
         </button>
       ))}
@@ -117,13 +119,22 @@ function Modes() {
   const adding = useStore((s) => s.adding);
   const left = useStore((s) => s.kindsLeftOut);
   const isolation = useStore((s) => s.isolation);
-  const modes: { key: string; text: string; word: string; leave: () => void }[] = [];
+  const mates = useStore((s) => matesOf(s));
+  const modes: { key: string; text: string; word: string; leave: () => void; color?: string }[] = [];
   if (isolation)
     modes.push({
       key: 'isolation',
       text: `Isolated: ${isolation.ids.length === 1 ? middleCut(byId.get(isolation.ids[0]!)?.name ?? '', 24) : `${isolation.ids.length} objects`}${isolation.dim ? ', the rest dimmed' : ''}`,
       word: 'Show everything',
       leave: () => isolate([]),
+    });
+  if (mates)
+    modes.push({
+      key: 'mates',
+      text: `In ${middleCut(mates.name, 24)} with ${mates.ids.length} more`,
+      word: 'Do not show',
+      leave: () => session.saveSettings({ mates: false }),
+      color: mates.color,
     });
   if (keep)
     modes.push({
@@ -148,13 +159,14 @@ function Modes() {
     });
   if (modes.length === 0) return null;
   return (
-    <div className="absolute top-[100px] right-3 flex flex-col items-end gap-1.5" data-over-stage>
+    <div className="absolute top-[52px] right-3 flex flex-col items-end gap-1.5" data-over-stage>
       {modes.map((mode) => (
         <div
           key={mode.key}
           className="flex items-center gap-2 rounded-lg border border-plum bg-wash py-1 pr-1 pl-2.5 text-ink-1"
           role="status"
         >
+          {mode.color && <span aria-hidden className="h-2.5 w-2.5 rounded-[2px]" style={{ background: mode.color }} />}
           {mode.text}
           <button type="button" className="btn" onClick={mode.leave}>
             {mode.word}

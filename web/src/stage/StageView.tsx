@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState, type CSSProperties } from 'react';
 import { useShallow } from 'zustand/react/shallow';
+import { importFile } from '../state/importing';
 import { session } from '../state/session';
 import { get, useStore } from '../state/store';
 import { CameraFrame } from './CameraFrame';
@@ -8,7 +9,6 @@ import { useFrames } from './frames';
 import { navigate } from './navigation';
 import { Over } from './Over';
 import { Stage } from './stage';
-import { SpaceCorner } from './SpaceCorner';
 import { StageMenu } from './StageMenu';
 import { ViewMenu } from './ViewMenu';
 
@@ -35,6 +35,8 @@ const drawnBy = [
   'picked',
   'uprights',
   'allHandles',
+  'newcomers',
+  'trying',
 ] as const;
 
 /** The stage in the page: a canvas, the handles over each view, and what stands in their corners. */
@@ -101,6 +103,17 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
       role="application"
       aria-label="Stage"
       data-stage
+      onDragOver={(e) => {
+        if (e.dataTransfer.types.includes('Files')) e.preventDefault();
+      }}
+      onDrop={(e) => {
+        const file = e.dataTransfer.files[0];
+        if (!file || !stage) return;
+        e.preventDefault();
+        const bounds = e.currentTarget.getBoundingClientRect();
+        const { view, x, y } = stage.viewAt(e.clientX - bounds.left, e.clientY - bounds.top);
+        void importFile(file, { to: 'point', point: stage.pointUnder(view, x, y).toArray() });
+      }}
       data-picking={picking ?? undefined}
     >
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden="true" />
@@ -112,9 +125,6 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
             <div className="pointer-events-none absolute inset-0 border-2 border-plum" aria-hidden />
           )}
           {stage && (layout === 'four' || i === active) && <ViewMenu stage={stage} view={stage.views[i]!} />}
-          {stage && (layout === 'four' || i === active) && (
-            <SpaceCorner view={stage.views[i]!} small={layout === 'four'} />
-          )}
         </div>
       ))}
       {stage && <Over stage={stage} />}

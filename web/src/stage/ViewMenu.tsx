@@ -1,7 +1,9 @@
 import { DropdownMenu, Toolbar } from 'radix-ui';
+import { floating } from '../panels/floating';
 import { ChevronDown } from 'lucide-react';
 import { hint } from '../commands';
 import { shade, steer, viewNames } from '../commands/view';
+import { Name } from '../panels/Name';
 import { session } from '../state/session';
 import { get, useStore, type ViewName } from '../state/store';
 import { useFrames } from './frames';
@@ -9,6 +11,16 @@ import { middleCut } from './layer';
 import { shadings } from './shading';
 import type { Stage } from './stage';
 import type { View } from './view';
+
+/** What runs to the right and up (or down) in the flat views. */
+const directions: Partial<Record<ViewName, string>> = {
+  front: 'X → · Y ↑',
+  back: 'X ← · Y ↑',
+  right: 'Z ← · Y ↑',
+  left: 'Z → · Y ↑',
+  top: 'X → · Z ↓',
+  bottom: 'X → · Z ↑',
+};
 
 const sides: Exclude<ViewName, 'camera'>[] = ['free', 'front', 'back', 'right', 'left', 'top', 'bottom'];
 
@@ -34,6 +46,7 @@ export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
           onClick={() => stage.arrange(wide ? 'four' : 'one', view.index)}
         >
           <b className="font-semibold">{name}</b>
+          {directions[state.name] && <span className="font-mono text-[11px] text-ink-2">{directions[state.name]}</span>}
         </Toolbar.Button>
         <DropdownMenu.Root modal={false}>
           <DropdownMenu.Trigger asChild>
@@ -45,7 +58,7 @@ export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
               <ChevronDown size={13} aria-hidden />
             </Toolbar.Button>
           </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
+          <DropdownMenu.Portal container={floating()}>
             <DropdownMenu.Content className="menu" align="start" sideOffset={4}>
               {sides.map((side) => (
                 <DropdownMenu.Item key={side} className="menu-item" onSelect={on(() => stage.show(side))}>
@@ -70,7 +83,7 @@ export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
                 Previous view
                 <Key id="view.previous" />
               </DropdownMenu.Item>
-              <DropdownMenu.Item className="menu-item" onSelect={on(() => (view.toStart(), stage.draw()))}>
+              <DropdownMenu.Item className="menu-item" onSelect={on(() => stage.toStart())}>
                 <Chosen on={false} />
                 Back to the view’s start
                 <Key id="view.start" />
@@ -134,7 +147,7 @@ function Shadings({ stage, view }: { stage: Stage; view: View }) {
           <ChevronDown size={13} aria-hidden />
         </Toolbar.Button>
       </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
+      <DropdownMenu.Portal container={floating()}>
         <DropdownMenu.Content className="menu" align="start" sideOffset={4}>
           {shadings.map((s) => (
             <DropdownMenu.Item
@@ -185,7 +198,7 @@ function Cameras({ stage, view }: { stage: Stage; view: View }) {
           }}
         >
           <Chosen on={id === present} />
-          <span className="max-w-64 truncate">{name}</span>
+          <Name text={name} className="max-w-64" />
         </DropdownMenu.Item>
       ))}
     </>

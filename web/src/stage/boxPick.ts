@@ -1,6 +1,7 @@
 import { session } from '../state/session';
 import { ownSettings } from '../state/settings';
 import { get } from '../state/store';
+import type { Box } from './picking';
 import { setPointer } from './pointer';
 import type { Stage } from './stage';
 import type { View } from './view';
@@ -38,7 +39,10 @@ export class BoxPick {
   }
 
   done(e: PointerEvent): void {
-    const found = this.view ? this.found(this.whole(e)) : [];
+    const { view } = this;
+    const all = view ? this.found(this.whole(e)) : [];
+    const solid = view !== null && !['wire', 'seeThrough'].includes(view.state().shading);
+    const found = view && solid && ownSettings().boxSeen ? this.stage.seenOf(view, this.box(view), all) : all;
     this.leave();
     const { selection, keepSelection, adding } = get();
     if (keepSelection) {
@@ -47,6 +51,16 @@ export class BoxPick {
     }
     if (e.ctrlKey || e.metaKey || adding) session.select([...selection.filter((id) => !found.includes(id)), ...found]);
     else session.select(found);
+    const behind = all.length - found.length;
+    if (behind > 0)
+      session.say({
+        kind: 'info',
+        text: `Picked ${found.length}; ${behind} more ${behind === 1 ? 'lies' : 'lie'} behind what is seen.`,
+        act: {
+          word: 'Pick them, too',
+          do: () => session.select([...get().selection, ...all.filter((id) => !get().selection.includes(id))]),
+        },
+      });
   }
 
   leave(): void {
@@ -59,13 +73,15 @@ export class BoxPick {
   }
 
   private found(whole: boolean): string[] {
-    const { rect } = this.view!;
-    const box = {
+    return this.stage.inBox(this.view!, this.box(this.view!), whole);
+  }
+
+  private box({ rect }: View): Box {
+    return {
       left: Math.min(this.from.x, this.to.x) - rect.x,
       right: Math.max(this.from.x, this.to.x) - rect.x,
       top: Math.min(this.from.y, this.to.y) - rect.y,
       bottom: Math.max(this.from.y, this.to.y) - rect.y,
     };
-    return this.stage.inBox(this.view!, box, whole);
   }
 }

@@ -187,6 +187,18 @@ export class Eye {
     if (before && about) this.look.target.add(about.clone().sub(this.fromView(before)));
   }
 
+  /** Upright again, with the same point looked at from the same side. */
+  level(): void {
+    const back = new Vector3(0, 0, 1).applyQuaternion(this.look.turn);
+    const flat = Math.hypot(back.x, back.z) < 1e-6;
+    // From straight above, what is up in the picture decides.
+    const to = flat
+      ? new Vector3(0, -Math.sign(back.y), 0).cross(new Vector3(1, 0, 0).applyQuaternion(this.look.turn))
+      : back;
+    const yaw = flat ? Math.atan2(-to.x, -to.z) : Math.atan2(back.x, back.z);
+    this.glideTo({ ...copyOf(this.look), turn: turnOf(yaw, this.pitch) }, true);
+  }
+
   pan(dx: number, dy: number): void {
     const metres = this.pixel(this.look.target);
     this.look.target.add(new Vector3(-dx * metres, dy * metres, 0).applyQuaternion(this.look.turn));

@@ -1,8 +1,10 @@
 import { Vector3 } from 'three';
+import { begin } from '../state/doing';
 import { session } from '../state/session';
 import { get, set, type Verb } from '../state/store';
 import { arcFrame, type Handles } from './handles';
 import { arc, type Pixel } from './layer';
+import { press } from './press';
 import { movedBy, snapRequest } from './snapping';
 
 interface Held {
@@ -20,6 +22,12 @@ interface Held {
   /** Which of the candidates is taken. */
   next: number;
   modifiers: { shift: boolean; ctrl: boolean };
+  /** Where it was taken, and whether it has moved since. */
+  from: Pixel;
+  hasMoved: boolean;
+  /** Pressed and let go without moving, it follows the pointer until the next press. */
+  sticks: boolean;
+  ended: () => void;
 }
 
 /** How handles are taken hold of, dragged and let go, by pointer and by keys. Amounts are the core's. */
@@ -35,6 +43,8 @@ export class HandleDrag {
     root.addEventListener('pointermove', (e) => this.move(e));
     root.addEventListener('pointerup', (e) => this.release(e));
     root.addEventListener('pointercancel', () => this.putBack());
+    // Let go where the page does not hear of it, what was held is put back.
+    root.addEventListener('lostpointercapture', () => this.held && !this.held.sticks && this.putBack());
     root.addEventListener('keydown', (e) => this.keyed(e));
   }
 
@@ -46,7 +56,10 @@ export class HandleDrag {
   }
 
   private leave(): void {
+    this.held?.ended();
     this.held = null;
+    window.removeEventListener('pointermove', this.followStuck);
+    window.removeEventListener('pointerdown', this.keepStuck, true);
     this.root.querySelector('[data-held]')?.removeAttribute('data-held');
     this.root.removeAttribute('data-dragging');
     window.removeEventListener('keydown', this.duringDrag, true);
@@ -95,6 +108,10 @@ export class HandleDrag {
       moved: movedBy(get()),
       next: 0,
       modifiers: { shift: event.shiftKey, ctrl: event.ctrlKey || event.metaKey },
+      from: at,
+      hasMoved: false,
+      sticks: false,
+      ended: begin(() => this.putBack()),
     };
     window.addEventListener('keydown', this.duringDrag, true);
     window.addEventListener('keyup', this.duringDrag, true);
@@ -124,12 +141,45 @@ export class HandleDrag {
   }
 
   private move(event: PointerEvent): void {
-    if (!this.held || event.pointerId !== this.held.pointer) return;
+    if (!this.held || (event.pointerId !== this.held.pointer && !this.held.sticks)) return;
     // What is dragged was removed or locked by somebody else.
     if (!get().trying) return this.leave();
-    this.held.at = this.local(event);
-    this.held.modifiers = { shift: event.shiftKey, ctrl: event.ctrlKey || event.metaKey };
-    this.follow();
+    const { held } = this;
+    held.modifiers = { shift: event.shiftKey, ctrl: event.ctrlKey || event.metaKey };
+    // A ball rolls along the whole way of the pointer, however seldom the page is told of it.
+    const ways = held.part === 'ball' ? event.getCoalescedEvents() : [];
+    for (const at of [...ways.slice(0, -1), event].map((e) => this.local(e))) {
+      held.at = at;
+      held.hasMoved ||= Math.hypot(at.x - held.from.x, at.y - held.from.y) >= 3;
+      this.follow();
+    }
+  }
+
+  /** Held without a button, for pens, trackpads and long ways. */
+  private stick(): void {
+    const { held } = this;
+    if (!held) return;
+    held.sticks = true;
+    window.addEventListener('pointermove', this.followStuck);
+    window.addEventListener('pointerdown', this.keepStuck, true);
+    session.say({ kind: 'info', text: 'It follows the pointer: press or Enter keeps it, Esc puts it back.' });
+  }
+
+  private readonly followStuck = (event: PointerEvent): void => {
+    if (this.held) this.move(event);
+  };
+
+  /** The next press, wherever it falls, keeps it and does nothing else. */
+  private readonly keepStuck = (event: PointerEvent): void => {
+    event.preventDefault();
+    event.stopPropagation();
+    if (event.button === 0) this.keep(event.altKey);
+    else this.putBack();
+  };
+
+  private keep(asCopy: boolean): void {
+    this.leave();
+    session.keepTrial(asCopy);
   }
 
   /** Brings the core to where the pointer is. */
@@ -152,10 +202,16 @@ export class HandleDrag {
   }
 
   private release(event: PointerEvent): void {
-    if (!this.held || event.pointerId !== this.held.pointer) return;
-    this.leave();
+    if (!this.held || this.held.sticks || event.pointerId !== this.held.pointer) return;
+    if (!this.held.hasMoved && this.held.part === 'ball') {
+      // A press inside the arcs means what stands there.
+      this.putBack();
+      const { view, stage } = this.handles;
+      const at = this.local(event);
+      press(stage, view, { x: at.x + view.rect.x, y: at.y + view.rect.y }, event.ctrlKey || event.metaKey);
+    } else if (!this.held.hasMoved) this.stick();
     // With Alt the original stays, and a copy goes where it was dragged.
-    session.keepTrial(event.altKey);
+    else this.keep(event.altKey);
   }
 
   /** Keys while a handle is held: Tab takes the next candidate, the snapping key holds snapping off, letters change the axis. */
@@ -163,7 +219,19 @@ export class HandleDrag {
     const { held } = this;
     if (!held) return;
     const down = event.type === 'keydown';
-    const letter = ['KeyX', 'KeyY', 'KeyZ'].indexOf(event.code);
+    const plain = !event.ctrlKey && !event.metaKey && !event.altKey;
+    const letter = plain ? ['KeyX', 'KeyY', 'KeyZ'].indexOf(event.code) : -1;
+    if (held.sticks && event.key === 'Enter' && down) {
+      event.preventDefault();
+      event.stopPropagation();
+      this.keep(event.altKey);
+      return;
+    }
+    if (held.sticks && down && plain && /^[0-9.=\-−]$/.test(event.key)) {
+      // A number is typed instead.
+      this.putBack();
+      return;
+    }
     if (event.key === 'Tab' && down) held.next += event.shiftKey ? -1 : 1;
     else if (event.code === 'KeyN') set({ snapHeld: down });
     else if (letter >= 0 && down && !event.repeat) this.changeAxis(letter);
@@ -179,7 +247,7 @@ export class HandleDrag {
     const { held } = this;
     if (!held) return;
     const moving = ['needle', 'quarter', 'ring'].includes(held.part);
-    const part = moving ? 'needle' : ['pad', 'roundPad'].includes(held.part) ? 'pad' : 'arc';
+    const part = moving ? 'needle' : ['pad', 'roundPad', 'quarterPad'].includes(held.part) ? 'pad' : 'arc';
     const again = held.part === part && held.axis === axis;
     const next = again ? (moving ? 'ring' : part === 'pad' ? 'roundPad' : part) : part;
     const start = held.startPivot;
@@ -223,7 +291,7 @@ export class HandleDrag {
   /** The axis words of the sentence follow the handle that is taken. */
   private chooseFor(part: string, axis: number): void {
     if (part === 'needle' || part === 'arc' || part === 'pad') this.choose(axis);
-    else if (part === 'quarter') this.handles.setAxes([axis !== 0, axis !== 1, axis !== 2]);
+    else if (part === 'quarter' || part === 'quarterPad') this.handles.setAxes([axis !== 0, axis !== 1, axis !== 2]);
     else if (part === 'roundPad' || part === 'ring') this.handles.setAxes([true, true, true]);
   }
 

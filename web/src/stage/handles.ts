@@ -171,6 +171,8 @@ export class Handles {
     const moves = verb === 'move' || verb === 'pivot' || allHandles;
     const turns = verb === 'rotate' || verb === 'pivot' || allHandles;
     const movesAs = verb === 'pivot' ? 'pivot' : 'move';
+    const channels = get().spaces.rotate === 'channels';
+    if (verb === 'rotate' && !allHandles && !channels) this.drawBall();
     if (moves) this.drawCircle('ring', movesAs, 16, `${says(movesAs)} in the view plane`);
     if (moves) for (const i of [0, 1, 2]) this.drawQuarter(movesAs, i, axes, at);
     if (turns) this.drawArcs(verb === 'pivot' ? 'pivot' : 'rotate', axes, at, centre, moves ? 0.72 : 1);
@@ -180,8 +182,8 @@ export class Handles {
       if (verb === 'scale' && !allHandles) this.drawNeedle('pad', 'scale', i, axes[i]!, at);
       else if (allHandles) this.drawLonePad(i, axes[i]!, at);
     }
+    if (verb === 'scale' && !allHandles) for (const i of [0, 1, 2]) this.drawQuarterPad(i, axes, at);
     if (verb === 'scale' || allHandles) this.drawRoundPad(allHandles);
-    const channels = get().spaces.rotate === 'channels';
     if (verb === 'rotate' && !allHandles && !channels)
       this.drawCircle('viewArc', 'rotate', this.length * 1.22, 'Rotate in the view plane');
   }
@@ -191,7 +193,8 @@ export class Handles {
     g.dataset['handle'] = handle;
     g.dataset['axis'] = String(axis);
     g.dataset['verb'] = verb;
-    const chosen = get().axes[verb][axis] && get().verb === verb && className !== 'axis-none' && handle !== 'quarter';
+    const chosen =
+      get().axes[verb][axis] && get().verb === verb && className !== 'axis-none' && !handle.startsWith('quarter');
     if (chosen) g.setAttribute('data-chosen', '');
     else g.removeAttribute('data-chosen');
     return g;
@@ -200,9 +203,11 @@ export class Handles {
   private drawNeedle(part: 'needle' | 'tag' | 'pad', verb: Verb, i: number, axis: Vector3, at: At): void {
     const [from, to] = [at(axis.clone().multiplyScalar(part === 'pad' ? 0.2 : 0.14)), at(axis)];
     if (!from || !to) return;
-    const foreshortened = Math.hypot(to.x - from.x, to.y - from.y) < 14;
     const g = this.part(`${part}-${i}`, `axis-${i}`, part, verb, i, `${says(verb)} along ${letters[i]}`);
-    g.style.opacity = foreshortened && !this.dragging ? '0.25' : '';
+    // One that points at the eye gives way to what stands in the middle.
+    const aside = Math.hypot(to.x, to.y) < 32 && !this.dragging;
+    g.style.opacity = aside ? '0.25' : '';
+    g.toggleAttribute('data-aside', aside);
     // The middle belongs to the ring or the round pad: needles are taken a little way off it.
     const hold = at(axis.clone().multiplyScalar(0.34));
     if (part !== 'tag' && hold) path(g, 'hit', `M${hold.x} ${hold.y}L${to.x} ${to.y}`);
@@ -301,6 +306,27 @@ export class Handles {
     if (part === 'ring') path(g, 'hit-area', d);
     else path(g, 'hit', d);
     path(g, 'line thin', d);
+  }
+
+  /** The room inside the arcs, in which a drag turns freely. */
+  private drawBall(): void {
+    const g = this.part('ball', 'axis-none', 'ball', 'rotate', 0, 'Rotate freely');
+    const d = circle(this.length * 0.6);
+    path(g, 'hit-area', d);
+    path(g, 'line ball', d);
+  }
+
+  /** A pad between two needles sizes along both. */
+  private drawQuarterPad(i: number, axes: Vector3[], at: At): void {
+    const [a, b] = [axes[(i + 1) % 3]!, axes[(i + 2) % 3]!];
+    const corner = (x: number, y: number) => at(a.clone().multiplyScalar(x).addScaledVector(b, y));
+    const points = [corner(0.42, 0.42), corner(0.58, 0.42), corner(0.58, 0.58), corner(0.42, 0.58)];
+    if (points.some((p) => p === null) || (area(points as Pixel[]) < 40 && !this.dragging)) return;
+    const pair = [letters[(i + 1) % 3], letters[(i + 2) % 3]].toSorted().join(' and ');
+    const g = this.part(`quarterPad-${i}`, `axis-${i}`, 'quarterPad', 'scale', i, `Scale along ${pair}`);
+    const d = `M${points.map((p) => `${p!.x} ${p!.y}`).join('L')}Z`;
+    path(g, 'hit', d);
+    path(g, 'fill', d);
   }
 
   private drawRoundPad(beside: boolean): void {

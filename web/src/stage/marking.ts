@@ -5,6 +5,7 @@ import { branchOf } from '../state/tree';
 import type { Marked, Marking } from './marks';
 import type { Rectangle } from './outlines';
 import type { Pictures } from './pictures';
+import { matesOf } from '../state/mates';
 import { usePointer } from './pointer';
 import type { View } from './view';
 
@@ -32,6 +33,7 @@ export function markedIn(pictures: Pictures, origin: Vector3, hurries: boolean):
     add(state.plan.parent, 'hovered');
   for (const ids of Object.values(state.others))
     for (const id of ids.slice(0, 50)) if (!done.has(id)) add(id, 'hovered');
+  if (!hurries) for (const id of matesOf(state)?.ids ?? []) if (!done.has(id)) add(id, 'mate');
   const { hovered } = usePointer.getState();
   if (hovered && !done.has(hovered.id)) add(hovered.id, 'hovered');
   for (const shadow of state.shadows) {

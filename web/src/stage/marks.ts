@@ -3,7 +3,7 @@ import type { DrawnPart } from '../core/geometry';
 import { repeated, type RepeatedLines } from './batches';
 
 /** How a node is marked. Each marking has a look of its own in the outlines. */
-export type Marking = 'lead' | 'picked' | 'riding' | 'hovered' | 'ghost';
+export type Marking = 'lead' | 'picked' | 'riding' | 'hovered' | 'ghost' | 'mate';
 
 /** One thing to be marked: a part of a node, and where it stands less the origin. */
 export interface Marked {

@@ -1,4 +1,6 @@
 import { Vector3 } from 'three';
+import { begin as beginDoing } from '../state/doing';
+import { rememberFocus } from '../state/focus';
 import { session } from '../state/session';
 import { ownSettings, type NavigationSet } from '../state/settings';
 import { get } from '../state/store';
@@ -58,6 +60,7 @@ export function navigate(stage: Stage, element: HTMLElement): () => void {
   const box = new BoxPick(stage);
   let rest: ReturnType<typeof setTimeout> | undefined;
   let wheelAbout: Vector3 | null = null;
+  let endHold: () => void = () => undefined;
 
   const local = (e: PointerEvent | WheelEvent) => {
     const bounds = element.getBoundingClientRect();
@@ -101,6 +104,13 @@ export function navigate(stage: Stage, element: HTMLElement): () => void {
     turned(view, way);
   };
 
+  stage.navigate = (way, dx, dy) => {
+    const { view } = stage;
+    const about = begin(view, way, view.rect.width / 2, view.rect.height / 2);
+    navigateBy(view, way, dx, dy, way === 'dolly' ? view.eye.look.target.clone() : about);
+    ended();
+  };
+
   const down = (e: PointerEvent) => {
     if (stage.dragging || (e.target as Element).closest('button, [role="toolbar"], [data-over-stage]')) return;
     element.focus({ preventScroll: true });
@@ -115,11 +125,14 @@ export function navigate(stage: Stage, element: HTMLElement): () => void {
     gesture = { way, view, about: null, last: at, start: { ...at, at: e.timeStamp }, moved: false };
     if (way !== 'pick') gesture.about = begin(view, way, x, y);
     leaveHover(stage);
+    endHold();
+    endHold = way === 'pick' ? beginDoing(cancel) : () => undefined;
   };
 
   const move = (e: PointerEvent) => {
-    if (stage.dragging) return;
     const at = local(e);
+    stage.pointerAt = at;
+    if (stage.dragging) return;
     if (touches.has(e.pointerId) && touches.size === 2) {
       pinch(e.pointerId, at);
       return;
@@ -154,6 +167,7 @@ export function navigate(stage: Stage, element: HTMLElement): () => void {
 
   const up = (e: PointerEvent) => {
     touches.delete(e.pointerId);
+    endHold();
     if (!gesture) return;
     const { way, view, moved, start } = gesture;
     gesture = null;
@@ -162,12 +176,15 @@ export function navigate(stage: Stage, element: HTMLElement): () => void {
       if (moved) box.done(e);
       else if (e.button === 0) press(stage, view, at, e.ctrlKey || e.metaKey);
     } else if (!moved && e.button === 2 && e.timeStamp - start.at < 250) {
-      setPointer({ menu: at });
+      rememberFocus();
+      const point = stage.pointUnder(view, at.x - view.rect.x, at.y - view.rect.y);
+      setPointer({ menu: { ...at, point: point.toArray() } });
     }
     ended();
   };
 
   const cancel = () => {
+    endHold();
     touches.clear();
     gesture = null;
     box.leave();
@@ -199,23 +216,21 @@ export function navigate(stage: Stage, element: HTMLElement): () => void {
     }, 250);
   };
 
-  const leave = () => leaveHover(stage);
-  const menu = (e: Event) => e.preventDefault();
-  const keyed = (e: KeyboardEvent) => {
-    if (e.key === 'Escape' && gesture?.way === 'pick' && gesture.moved) {
-      gesture = null;
-      box.leave();
-      e.stopPropagation();
-    }
+  const leave = () => {
+    stage.pointerAt = null;
+    leaveHover(stage);
   };
+  const menu = (e: Event) => e.preventDefault();
+  // Let go where the page does not hear of it.
+  const lost = () => gesture && touches.size === 0 && cancel();
   const listeners: [string, (e: never) => void][] = [
     ['pointerdown', down],
     ['pointermove', move],
     ['pointerup', up],
     ['pointercancel', cancel],
+    ['lostpointercapture', lost],
     ['pointerleave', leave],
     ['contextmenu', menu],
-    ['keydown', keyed],
   ];
   for (const [name, act] of listeners) element.addEventListener(name, act as EventListener);
   element.addEventListener('wheel', wheel, { passive: false });

@@ -32,6 +32,8 @@ export interface Rectangle {
 /** How picked things are shown, as the person has set it. */
 export interface MarkStyle {
   tint: string;
+  /** Of the other members of a collection. */
+  mates: string;
   /** Pixels. */
   width: number;
   outline: boolean;
@@ -45,6 +47,7 @@ export interface MarkStyle {
 const rounds: Partial<Record<Marking, number>>[] = [
   { lead: 0xff0000, picked: 0x00ff00, riding: 0x0000ff },
   { hovered: 0xff0000, ghost: 0x00ff00 },
+  { mate: 0xff0000 },
 ];
 
 /**
@@ -163,9 +166,9 @@ export class Outlines {
       const part = i === 0 && style.dim !== null ? view : around;
       this.drawMask(renderer, scene, camera, view, part, bare, silhouettes, quick);
       const uniforms = this.shader.uniforms;
-      uniforms['tint']!.value.set(style.tint);
+      uniforms['tint']!.value.set(i === 2 ? style.mates : style.tint);
       uniforms['width']!.value = i === 0 ? (style.outline ? style.width / 2 : 0) : 1;
-      uniforms['second']!.value = i;
+      uniforms['second']!.value = Math.min(i, 1);
       uniforms['dim']!.value = i === 0 && style.dim !== null ? 0.62 : 0;
       uniforms['body']!.value = i === 0 && style.body !== null ? 0.55 : 0;
       uniforms['pale']!.value.set(style.dim ?? style.body ?? '#ffffff');
@@ -210,7 +213,14 @@ export class Outlines {
     renderer.setClearAlpha(0);
     this.mask.viewport.set(view.x * r, view.y * r, view.width * r, view.height * r);
     this.mask.scissorTest = true;
-    this.mask.scissor.set(part.x * r, part.y * r, part.width * r, part.height * r);
+    // The edges look a little way beyond the part; nothing of an earlier picture may be found there.
+    const beyond = 16;
+    this.mask.scissor.set(
+      (part.x - beyond) * r,
+      (part.y - beyond) * r,
+      (part.width + 2 * beyond) * r,
+      (part.height + 2 * beyond) * r,
+    );
     renderer.setRenderTarget(this.mask);
     renderer.clear();
     renderer.autoClear = false;

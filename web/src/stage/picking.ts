@@ -169,6 +169,56 @@ export function inBox(pictures: Pictures, eye: Eye, box: Box, whole: boolean, pi
   return found;
 }
 
+/** More rays than this through a box would be waited for; half of them go through it evenly. */
+const mostRays = 4000;
+
+/**
+ * Those of some objects that are seen within a box: met by one of many rays through it, or by one at a point of their own,
+ * which small things need.
+ */
+export function seenInBox(pictures: Pictures, eye: Eye, box: Box, found: string[], pickable: Pickable): string[] {
+  const open = new Set(found);
+  const seen = new Set<string>();
+  let rays = 0;
+  const look = (x: number, y: number) => {
+    rays++;
+    const [hit] = underPixel(pictures, eye, x, y, pickable, false, true);
+    if (hit && open.delete(hit.id)) seen.add(hit.id);
+  };
+  const [wide, high] = [box.right - box.left, box.bottom - box.top];
+  const step = Math.max(6, Math.sqrt((wide * high * 2) / mostRays));
+  for (let y = box.top + step / 2; y < box.bottom && open.size > 0; y += step)
+    for (let x = box.left + step / 2; x < box.right && open.size > 0; x += step) look(x, y);
+  for (const id of open) {
+    // What there is no time to look at closely counts as seen.
+    if (rays > mostRays) seen.add(id);
+    else for (const { x, y } of pointsOf(pictures, eye, id, box)) if (open.has(id)) look(x, y);
+  }
+  return found.filter((id) => seen.has(id) || (open.has(id) && isThin(pictures, id)));
+}
+
+/** Lines, points, lamps and cameras are thin, and what they stand behind hardly hides them. */
+function isThin(pictures: Pictures, id: string): boolean {
+  return pictures.get(id)?.entries.every(({ part }) => part.mode !== 'triangles') ?? false;
+}
+
+/** Some vertices of an object that lie within a box of the picture. */
+function pointsOf(pictures: Pictures, eye: Eye, id: string, box: Box): { x: number; y: number }[] {
+  const drawn = pictures.get(id);
+  const points: { x: number; y: number }[] = [];
+  if (!drawn) return points;
+  const world = pictures.matrix(drawn, new Matrix4());
+  for (const { part } of drawn.entries) {
+    const position = part.geometry.getAttribute('position');
+    const every = Math.max(1, Math.floor(position.count / 12));
+    for (let i = 0; i < position.count; i += every) {
+      const at = eye.project(new Vector3().fromBufferAttribute(position, i).applyMatrix4(world).add(eye.origin));
+      if (at && at.x > box.left && at.x < box.right && at.y > box.top && at.y < box.bottom) points.push(at);
+    }
+  }
+  return points;
+}
+
 /** The four sides of a box as planes (x, y, z, w) that are positive inside; less the eye's origin. */
 function sides(eye: Eye, box: Box): Vector4[] {
   const corners = [

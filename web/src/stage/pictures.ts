@@ -28,6 +28,8 @@ export class Entry implements Member {
 /** What is seen of a node: how it is drawn, faded or not, and in which colour instead of its own. */
 export interface SeenAs {
   seen: boolean;
+  /** Seen in the final picture. */
+  final: boolean;
   how: DrawnAs;
   faded: boolean;
   tint: string | null;
@@ -62,8 +64,9 @@ export class Pictures {
   private readonly origin = new Vector3();
   private sphere: Sphere | null = null;
   private hidden: string | null = null;
+  private asPicture = false;
   /** What is seen of a node, and how. */
-  sightOf: (row: OutlineRow) => SeenAs = () => ({ seen: true, how: 'full', faded: false, tint: null });
+  sightOf: (row: OutlineRow) => SeenAs = () => ({ seen: true, final: true, how: 'full', faded: false, tint: null });
   /** What faded things fade to. */
   fade = '#efe8da';
 
@@ -118,10 +121,10 @@ export class Pictures {
       const row = byId.get(drawn.id);
       if (!row) continue;
       drawn.row = row;
-      const { seen, how, faded, tint } = this.sightOf(row);
+      const { seen, final, how, faded, tint } = this.sightOf(row);
       if (how !== drawn.how || faded !== drawn.faded || tint !== drawn.tint) anew.push(drawn.id);
-      else if (seen !== drawn.seen) {
-        drawn.seen = seen;
+      else if (seen !== drawn.seen || final !== drawn.final) {
+        Object.assign(drawn, { seen, final });
         this.show(drawn, worlds);
       }
     }
@@ -155,6 +158,22 @@ export class Pictures {
     const [before, now] = [this.hidden, id].map((n) => (n === null ? undefined : this.drawn.get(n)));
     this.hidden = id;
     for (const drawn of [before, now]) if (drawn) this.placeOne(drawn, session.core.worlds(), true);
+  }
+
+  /** The next picture shows what the final picture does, without lamps and cameras; else what is seen while working. */
+  showFinal(on: boolean): void {
+    if (on === this.asPicture) return;
+    const before = [...this.drawn.values()].map((drawn) => this.visible(drawn));
+    this.asPicture = on;
+    const worlds = session.core.worlds();
+    [...this.drawn.values()].forEach((drawn, i) => {
+      if (this.visible(drawn) !== before[i]) this.show(drawn, worlds);
+    });
+  }
+
+  private visible(drawn: Drawn): boolean {
+    if (drawn.id === this.hidden) return false;
+    return this.asPicture ? drawn.final && drawn.row.kind !== 'light' && drawn.row.kind !== 'camera' : drawn.seen;
   }
 
   /** Where a node stands now, less the origin, seen or not. */
@@ -264,7 +283,7 @@ export class Pictures {
 
   /** Shows or hides a node that has not moved. */
   private show(drawn: Drawn, worlds: Float64Array): void {
-    const shown = drawn.seen && drawn.id !== this.hidden;
+    const shown = this.visible(drawn);
     if (shown && drawn.entries.length > 0) this.read(worlds, drawn.slot * 12, this.scratch);
     for (const { batch, at } of drawn.entries) {
       const { array } = batch;
@@ -281,7 +300,7 @@ export class Pictures {
     this.spheres.place(drawn, drawn.sphere, matrix);
     for (const entry of drawn.entries) {
       if (entry.batch.mirrored !== mirrored) this.turnRound(entry, mirrored);
-      if (!drawn.seen || drawn.id === this.hidden) entry.batch.array.set(zeros, 16 * entry.at);
+      if (!this.visible(drawn)) entry.batch.array.set(zeros, 16 * entry.at);
       else {
         matrix.toArray(entry.batch.array, 16 * entry.at);
         // The whole batch is mirrored again by its own matrix.

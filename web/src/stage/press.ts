@@ -18,6 +18,14 @@ let last: (Place & { view: View; picked: string | undefined }) | null = null;
 export function press(stage: Stage, view: View, at: Place, ctrl: boolean): void {
   const hits = stage.under(view, at.x - view.rect.x, at.y - view.rect.y);
   const state = get();
+  if (!state.picking && state.pivotHeld && state.selection.length > 0) {
+    // While the pivot's key is held, a press puts the pivot there.
+    set({ pivotHeld: 'used' });
+    if (hits[0]) takePoint(stage, view, hits[0], false, 'pivot');
+    else session.say({ kind: 'info', text: 'There is nothing here to put the pivot on.' });
+    stage.draw();
+    return;
+  }
   if (state.picking) {
     const [x, y] = [at.x - view.rect.x, at.y - view.rect.y];
     takePlace(stage, view, hits[0] ?? null, { x, y }, ctrl);
@@ -38,7 +46,13 @@ export function press(stage: Stage, view: View, at: Place, ctrl: boolean): void 
     });
     return;
   }
+  const locked = stage.lockedUnder(view, at.x - view.rect.x, at.y - view.rect.y);
   pick(hits[0] && throughClosed(hits[0].id), ctrl || state.adding);
+  if (locked)
+    session.say({
+      kind: 'info',
+      text: `${locked.name} is locked, so ${hits[0] ? 'what lies behind it is picked' : 'it is not picked'}. Unlock it, or its collection, in the tree.`,
+    });
 }
 
 /** A closed group answers for its members, until it is picked itself: the next press then goes inside. */
@@ -72,7 +86,7 @@ export function pick(id: string | undefined, add: boolean): void {
 /** What is under the pointer gets a thin outline and its name. */
 export function hover(stage: Stage, at: Place, target: Element): void {
   const before = pointer().hovered;
-  const over = target.closest('button, [role="toolbar"], [data-over-stage], g[data-handle]');
+  const over = target.closest('button, [role="toolbar"], [data-over-stage], g[data-handle]:not([data-handle="ball"])');
   const { view, x, y } = stage.viewAt(at.x, at.y);
   const hit = over ? null : stage.pick(view, x, y);
   if (hit) setPointer({ hovered: { id: hit.id, ...at } });
@@ -104,8 +118,8 @@ function takePlace(stage: Stage, view: View, hit: Hit | null, at: Place, add: bo
 
 const partWords = { face: 'this point', edge: 'this edge', middle: "this edge's middle", vertex: 'this vertex' };
 
-function takePoint(stage: Stage, view: View, hit: Hit, add: boolean): void {
-  const { picking, verb, spaces, abouts, picked, selection, snap } = get();
+function takePoint(stage: Stage, view: View, hit: Hit, add: boolean, picking = get().picking): void {
+  const { verb, spaces, abouts, picked, selection, snap } = get();
   const reach = view.eye.pixel(hit.point) * 9;
   const met = session.core.surfaceAt(hit.id, trianglesNear(stage, view, hit, reach * 1.5), hit.point.toArray(), reach);
   if (picking === 'surface') {

@@ -13,12 +13,13 @@ import {
 import type { Material } from '../core/bridge';
 
 /** How a view shades what it shows. */
-export type Shading = 'clay' | 'coloured' | 'lamps' | 'wire' | 'wireOver' | 'seeThrough';
+export type Shading = 'clay' | 'coloured' | 'lamps' | 'picture' | 'wire' | 'wireOver' | 'seeThrough';
 
 export const shadings: { shading: Shading; word: string; means: string }[] = [
   { shading: 'clay', word: 'clay', means: 'Matt, in soft light' },
   { shading: 'coloured', word: 'coloured', means: 'Materials with gloss and pictures' },
   { shading: 'lamps', word: 'by its lamps', means: 'Lit by the scene’s own lights' },
+  { shading: 'picture', word: 'as in the picture', means: 'Only what the final picture shows, lit by its lamps' },
   { shading: 'wire', word: 'wire', means: 'Edges only; what lies behind shows' },
   { shading: 'wireOver', word: 'wire over clay', means: 'Edges drawn over the surfaces' },
   { shading: 'seeThrough', word: 'see-through', means: 'Surfaces like glass' },
@@ -70,14 +71,14 @@ export class Materials {
   /** The surface material of a look; null where surfaces are not drawn. */
   surface(shading: Shading, look: Look): ThreeMaterial | null {
     if (shading === 'wire') return null;
-    const kind = shading === 'wireOver' ? 'clay' : shading;
+    const kind = shading === 'wireOver' ? 'clay' : shading === 'picture' ? 'lamps' : shading;
     const key = `${kind}|${JSON.stringify(look)}`;
     let material = this.made.get(key);
     if (!material) this.made.set(key, (material = this.make(kind, look)));
     return material;
   }
 
-  private make(kind: Exclude<Shading, 'wire' | 'wireOver'>, look: Look): ThreeMaterial {
+  private make(kind: Exclude<Shading, 'wire' | 'wireOver' | 'picture'>, look: Look): ThreeMaterial {
     const clear = kind === 'seeThrough' ? 0.24 : look.opacity;
     const common = {
       emissive: new Color(look.emissive),

@@ -29,6 +29,7 @@ export class Signs {
     const state = get();
     this.marks(state.marks, state.selection, state.currentMark);
     state.shadows.slice(0, 60).forEach((shadow, i) => this.way(i, shadow));
+    state.newcomers.slice(0, 60).forEach((corners, i) => this.newcomer(i, corners));
     if (!held) this.groups(state);
     if (held) this.reading(held);
     if (state.caught && held) this.caught(state.caught);
@@ -86,6 +87,12 @@ export class Signs {
         if (tip) attributes(line, { x1: c.x, y1: c.y, x2: tip.x, y2: tip.y, class: `line small-axis ${colors[i]}` });
       });
     }
+  }
+
+  /** Where something would stand that is being added: the edges of its bounds. */
+  private newcomer(index: number, numbers: number[]): void {
+    const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((i) => this.project(numbers.slice(3 * i, 3 * i + 3) as Vec3));
+    path(this.layer.plain(`newcomer-${index}`, 'newcomer'), 'line', edges(corners));
   }
 
   /** From where a step moved a pivot to where it is now. */
@@ -148,14 +155,7 @@ export class Signs {
         (i & 4 ? bounds.high : bounds.low)[2],
       ];
       const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((i) => this.project(corner(i)));
-      let d = '';
-      for (let i = 0; i < 8; i++)
-        for (const bit of [1, 2, 4]) {
-          const [a, b] = [corners[i], corners[i | bit]];
-          if (i & bit || !a || !b) continue;
-          d += `M${a.x.toFixed(1)} ${a.y.toFixed(1)}L${b.x.toFixed(1)} ${b.y.toFixed(1)}`;
-        }
-      path(this.layer.plain(`group-${id}`, 'group-bounds'), 'line', d);
+      path(this.layer.plain(`group-${id}`, 'group-bounds'), 'line', edges(corners));
     }
     const empty = emptyGroups(state);
     const worlds = empty.length > 0 ? session.core.worlds() : null;
@@ -280,6 +280,18 @@ export class Signs {
     g.querySelector('.arrow')!.setAttribute('transform', `translate(${at.x} ${at.y}) rotate(${angle})`);
     this.layer.label(g, text, { x: at.x - 110, y: at.y + (at.y > high / 2 ? -38 : 14) }, eye.width);
   }
+}
+
+/** The twelve edges between eight corners, x first. */
+function edges(corners: (Pixel | null)[]): string {
+  let d = '';
+  for (let i = 0; i < 8; i++)
+    for (const bit of [1, 2, 4]) {
+      const [a, b] = [corners[i], corners[i | bit]];
+      if (i & bit || !a || !b) continue;
+      d += `M${a.x.toFixed(1)} ${a.y.toFixed(1)}L${b.x.toFixed(1)} ${b.y.toFixed(1)}`;
+    }
+  return d;
 }
 
 function circleAt(c: Pixel, r: number): string {

@@ -1,7 +1,21 @@
-import { Color, Matrix4, PCFShadowMap, Plane, Ray, Scene, Vector3, WebGLRenderer, type PerspectiveCamera } from 'three';
+import {
+  Color,
+  Matrix4,
+  PCFShadowMap,
+  Plane,
+  Quaternion,
+  Ray,
+  Scene,
+  Vector3,
+  WebGLRenderer,
+  type PerspectiveCamera,
+} from 'three';
 import { sightBits, type Bounds, type DrawnAs, type NodeKind, type OutlineRow, type Vec3 } from '../core/bridge';
+import { rememberFocus } from '../state/focus';
 import { session, type Picture } from '../state/session';
 import { get, isLocked, isSeen, set, tintOf, type ViewName } from '../state/store';
+import { matesOf } from '../state/mates';
+import { looksBy, recall, remember, type Memory } from '../state/remembered';
 import { settingsOf } from '../state/settings';
 import { turnOf, type Eye, type Look } from './eye';
 import { setFrames } from './frames';
@@ -11,10 +25,11 @@ import { around, markedIn } from './marking';
 import type { Marked } from './marks';
 import { Outlines } from './outlines';
 import { Pace } from './pace';
-import { inBox, underPixel, type Box, type Hit } from './picking';
+import { inBox, seenInBox, underPixel, type Box, type Hit } from './picking';
+import { setPointer } from './pointer';
 import { Pictures, type Drawn, type SeenAs } from './pictures';
 import { Studio } from './studio';
-import { View } from './view';
+import { turns, View } from './view';
 
 /** Pixels between four views. */
 const seam = 2;
@@ -73,6 +88,13 @@ export class Stage implements Picture {
         ),
     );
     this.readColors();
+    looksBy(() =>
+      this.views.map((view) => {
+        const { steering: _, ...state } = view.state();
+        const { target, turn, distance } = view.eye.heading;
+        return { ...state, target: target.toArray(), turn: turn.toArray(), distance };
+      }),
+    );
   }
 
   /** The view that commands act on. */
@@ -107,7 +129,8 @@ export class Stage implements Picture {
     [this.width, this.height] = [Math.max(1, width), Math.max(1, height)];
     this.fit();
     // Before, nothing could be framed.
-    if (first) this.startView();
+    const { scene } = get();
+    if (first) this.startView(scene ? recall(scene.id) : null);
   }
 
   /** Lays out the views and sets how finely is drawn. */
@@ -196,11 +219,19 @@ export class Stage implements Picture {
   }
 
   draw(): void {
+    remember();
     if (this.requested === 0) this.requested = requestAnimationFrame((now) => this.drawNow(now));
   }
 
   viewWorld(): number[] {
     return this.eye.world();
+  }
+
+  axisSeen(axis: number): Vec3 | null {
+    const { axes } = this.handles;
+    if (!axes) return null;
+    const way = new Vector3(axes[3 * axis], axes[3 * axis + 1], axes[3 * axis + 2]);
+    return way.applyQuaternion(this.eye.look.turn.clone().invert()).toArray();
   }
 
   focus(): Vec3 {
@@ -212,12 +243,31 @@ export class Stage implements Picture {
     // Framing is a look of one's own; the camera stays.
     if (this.view.state().name === 'camera') this.show('free');
     this.view.remember();
-    this.eye.glideTo(this.framing(this.eye, session.core.boundsOf(ids ?? everything())), glide);
+    this.eye.glideTo(this.framing(this.eye, session.core.framingOf(ids ?? everything())), glide);
     this.draw();
   }
 
-  startView(): void {
-    const all = session.core.boundsOf(everything());
+  /** Views as they were when the person was here last; what they looked through may be gone. */
+  private recall({ views, layout, active }: Partial<Memory>): void {
+    if (!views || views.length !== this.views.length) return;
+    const { byId } = get();
+    this.views.forEach((view, i) => {
+      const { target, turn, distance, ...state } = views[i]!;
+      const numbers = [...(target ?? []), ...(turn ?? []), distance];
+      if (numbers.length !== 8 || !numbers.every((n) => Number.isFinite(n)) || !(distance > 0)) return;
+      const look = { target: new Vector3(...target), turn: new Quaternion(...turn).normalize(), distance };
+      view.recall(look, state);
+      if (state.camera !== null && byId.get(state.camera)?.kind === 'camera') {
+        const seen = session.core.cameraView(state.camera);
+        if (seen) view.through(state.camera, seen.world, seen.lens, distance);
+      }
+    });
+    set({ layout: layout === 'four' ? 'four' : 'one', active: this.views[active ?? 0] ? (active ?? 0) : 0 });
+    this.fit();
+  }
+
+  startView(memory: Partial<Memory> | null = null): void {
+    const all = session.core.framingOf(everything());
     let look: Look = { target: new Vector3(0, 0.9, 0), turn: turnOf(0.42, 0.3), distance: 8.6 };
     // A scene without anything to see begins with a piece of ground.
     if (all && get().rows.some((row) => row.kind === 'shape' || row.kind === 'mesh')) {
@@ -248,6 +298,44 @@ export class Stage implements Picture {
     });
     set({ layout: 'one', active: 0 });
     this.fit();
+    if (memory) this.recall(memory);
+  }
+
+  /** Back to where the scene was entered; a flat view back to its side, with everything in it. */
+  toStart(): void {
+    const { name } = this.view.state();
+    if (name === 'free' || name === 'camera') this.view.toStart();
+    else {
+      this.view.show(name);
+      this.eye.glideTo(this.framing(this.eye, session.core.framingOf(everything()), turns[name]), true);
+    }
+    this.draw();
+  }
+
+  /** The menu by key: at the handles, else in the middle of the view. */
+  openMenu(): void {
+    rememberFocus();
+    const { rect, eye } = this.view;
+    const lead = get().lead;
+    const at = lead && eye.project(new Vector3(...lead.pivotInWorld));
+    const place = at ?? { x: rect.width / 2, y: rect.height / 2 };
+    setPointer({ list: null, menu: { x: rect.x + place.x, y: rect.y + place.y, point: null } });
+  }
+
+  /** Looks round by keys as the pointer would: pixels across and down, about what is picked, else what is looked at. */
+  navigate: (way: 'orbit' | 'pan' | 'dolly', dx: number, dy: number) => void = () => undefined;
+
+  /** Every view stands upright again, looking where it looks. */
+  level(): void {
+    for (const { eye } of this.views) eye.level();
+    this.draw();
+  }
+
+  /** Where the pointer was last, on the stage; null: outside. */
+  pointerAt: { x: number; y: number } | null = null;
+
+  underPointer(): View | null {
+    return this.pointerAt && this.viewAt(this.pointerAt.x, this.pointerAt.y).view;
   }
 
   show(name: Exclude<ViewName, 'camera'>): void {
@@ -353,6 +441,20 @@ export class Stage implements Picture {
     return inBox(this.pictures, view.eye, box, whole, this.pickable());
   }
 
+  /** Those of some objects in a box that nothing else covers whole. */
+  seenOf(view: View, box: Box, found: string[]): string[] {
+    // What cannot be picked covers what stands behind it, too.
+    return seenInBox(this.pictures, view.eye, box, found, (drawn) => drawn.seen && !drawn.faded);
+  }
+
+  /** The nearest thing under a pixel that is seen, though it is locked; null: none. */
+  lockedUnder(view: View, x: number, y: number): OutlineRow | null {
+    const state = get();
+    const [hit] = underPixel(this.pictures, view.eye, x, y, (d) => d.seen && !d.faded, false, true);
+    const row = hit && state.byId.get(hit.id);
+    return row && isLocked(state, row) ? row : null;
+  }
+
   /** A surface's upright in the world; the core turns the face's corners into it. */
   normalOf(hit: Hit): Vec3 | null {
     return hit.face
@@ -394,11 +496,12 @@ export class Stage implements Picture {
     this.renderer.dispose();
   }
 
-  private framing(eye: Eye, bounds: Bounds | null): Look {
+  private framing(eye: Eye, bounds: Bounds | null, turn?: Quaternion): Look {
     return eye.framing(
       new Vector3(...(bounds?.low ?? [-2, 0, -2])),
       new Vector3(...(bounds?.high ?? [2, 2, 2])),
       get().layout === 'one' ? get().foot : 0,
+      turn,
     );
   }
 
@@ -429,6 +532,28 @@ export class Stage implements Picture {
     }
   }
 
+  /**
+   * The shadows lie about what the active view shows: in coarse steps of its distance and place, so that they are drawn
+   * anew seldom, and one view always shows the same ones.
+   */
+  private aimSun(): void {
+    const all = this.pictures.bounds();
+    const { look } = this.eye;
+    const reach = 2 ** Math.ceil(Math.log2(look.distance * 3));
+    const near = reach < all.radius;
+    const grid = (v: number) => (Math.round(v / (reach / 4)) * reach) / 4;
+    const { x, y, z } = look.target;
+    const centre = near ? new Vector3(grid(x), grid(y), grid(z)).sub(this.origin) : all.center;
+    const key = near ? `${centre.toArray().join()} ${reach}` : '';
+    // Where drawing is slow, they follow at rest.
+    if (key !== this.shadowsAt && !this.pace.coarse && !this.hurries) this.renderer.shadowMap.needsUpdate = true;
+    if (!this.renderer.shadowMap.needsUpdate) return;
+    this.shadowsAt = key;
+    this.studio.aim(centre, near ? reach * 1.25 : all.radius, all);
+  }
+
+  private shadowsAt = '';
+
   private drawNow(now: number): void {
     const started = performance.now();
     this.requested = 0;
@@ -441,6 +566,7 @@ export class Stage implements Picture {
       this.renderer.clear();
       this.renderer.setClearColor(0x000000);
     }
+    this.aimSun();
     for (const view of this.views) if (view.shown) this.drawView(view, now);
     this.frames++;
     this.drawTime = performance.now() - started;
@@ -457,6 +583,8 @@ export class Stage implements Picture {
     }
     this.pictures.shade(shading);
     this.pictures.hide(view.state().camera);
+    this.pictures.showFinal(shading === 'picture');
+    this.ground.group.visible = shading !== 'picture';
     const spacing = this.ground.update(
       this.origin,
       eye.look.target,
@@ -469,8 +597,7 @@ export class Stage implements Picture {
     if (view === this.view) this.spacing = spacing;
     const sphere = this.pictures.bounds();
     this.ground.showShade(sphere.radius < 6 && (shading === 'clay' || shading === 'coloured'));
-    if (this.renderer.shadowMap.needsUpdate) this.studio.aim(sphere, this.views[0]!.eye.look.distance * 3);
-    this.studio.use(shading === 'lamps', this.pictures, sphere);
+    this.studio.use(shading === 'lamps' || shading === 'picture', this.pictures, sphere, shading === 'picture');
 
     const y = this.height - rect.y - rect.height;
     this.renderer.setRenderTarget(null);
@@ -492,6 +619,7 @@ export class Stage implements Picture {
       { width: this.width, height: this.height },
       {
         tint: style.tint ?? this.colors.plum,
+        mates: matesOf(get())?.color ?? this.colors.line,
         width: style.width,
         outline: style.show !== 'dim',
         dim: style.show !== 'outline' && get().selection.length > 0 ? this.colors.stage : null,
@@ -554,5 +682,6 @@ function sightOf(row: OutlineRow): SeenAs {
   const bits = state.sight[row.slot] ?? sightBits.working;
   const faded = state.isolation?.dim === true && (bits & sightBits.leftOut) !== 0;
   const tint = tintOf(state, row);
-  return { seen: isSeen(state, row), how: drawnAs[(bits & sightBits.drawn) >> 3]!, faded, tint };
+  const final = (bits & sightBits.final) !== 0;
+  return { seen: isSeen(state, row), final, how: drawnAs[(bits & sightBits.drawn) >> 3]!, faded, tint };
 }

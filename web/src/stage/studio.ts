@@ -43,31 +43,37 @@ export class Studio {
     this.sun.intensity = night ? 1.5 : 2.1;
   }
 
-  /** The sun stands over the shoulder of the scene, and its shadow covers what is drawn. */
-  aim(sphere: Sphere, reach: number): void {
-    const radius = Math.min(sphere.radius, reach);
-    this.sun.target.position.copy(sphere.center);
-    this.sun.position.copy(sphere.center).addScaledVector(new Vector3(0.72, 0.85, 0.26).normalize(), radius * 2);
+  /**
+   * The sun stands over the shoulder of the scene. Its shadows are drawn about a centre as far as a radius; what casts them
+   * may stand anywhere in the scene between there and the sun.
+   */
+  aim(centre: Vector3, radius: number, scene: Sphere): void {
+    const way = new Vector3(0.72, 0.85, 0.26).normalize();
+    // How far the scene reaches toward the sun and away from it, as seen from the centre.
+    const along = scene.center.clone().sub(centre).dot(way);
+    const [before, behind] = [Math.max(radius, along + scene.radius), Math.max(radius, scene.radius - along)];
+    this.sun.target.position.copy(centre);
+    this.sun.position.copy(centre).addScaledVector(way, before * 1.05);
     const camera = this.sun.shadow.camera;
     [camera.left, camera.right, camera.bottom, camera.top] = [-radius, radius, -radius, radius];
-    [camera.near, camera.far] = [radius * 0.2, radius * 4];
+    [camera.near, camera.far] = [before * 0.01, before * 1.05 + behind * 1.05];
     camera.updateProjectionMatrix();
     this.studio.updateMatrixWorld(true);
   }
 
   /** Which of the two lights the picture that is drawn next. */
-  use(lamps: boolean, pictures: Pictures, sphere: Sphere): void {
+  use(lamps: boolean, pictures: Pictures, sphere: Sphere, final = false): void {
     this.studio.visible = !lamps;
     this.lamps.visible = lamps;
-    if (lamps) this.placeLamps(pictures, sphere);
+    if (lamps) this.placeLamps(pictures, sphere, final);
   }
 
   /** The brightest lamps, dimmed together so that the middle of the scene is neither dark nor blinding. */
-  private placeLamps(pictures: Pictures, sphere: Sphere): void {
+  private placeLamps(pictures: Pictures, sphere: Sphere, final: boolean): void {
     const found: { light: Light; lux: number }[] = [];
     const at = this.lamps.matrix.clone();
     for (const drawn of pictures.nodes) {
-      if (drawn.row.kind !== 'light' || !drawn.seen) continue;
+      if (drawn.row.kind !== 'light' || !(final ? drawn.final : drawn.seen)) continue;
       const data = session.core.stored(drawn.id)?.light;
       if (!data || data.intensity <= 0) continue;
       const light =

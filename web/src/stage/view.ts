@@ -6,7 +6,7 @@ import type { Stage } from './stage';
 import type { ViewName, ViewState } from '../state/store';
 
 const right = Math.PI / 2;
-const turns: Record<Exclude<ViewName, 'free' | 'camera'>, Quaternion> = {
+export const turns: Record<Exclude<ViewName, 'free' | 'camera'>, Quaternion> = {
   front: turnOf(0, 0),
   back: turnOf(Math.PI, 0),
   right: turnOf(right, 0),
@@ -123,6 +123,15 @@ export class View {
     this.free = this.kept = null;
     this.past.length = this.future.length = 0;
     this.change({ name, camera: null, steering: false, parallel: this.eye.parallel });
+  }
+
+  /** As it was when the scene was left; the start stays what it is. */
+  recall(look: Look, state: Omit<ViewState, 'steering'>): void {
+    this.eye.lens = null;
+    this.eye.parallel = state.parallel;
+    this.eye.look = look;
+    const name = state.name === 'camera' ? 'free' : state.name;
+    this.change({ ...state, name, camera: null, steering: false });
   }
 
   toStart(): void {

@@ -1,7 +1,9 @@
-import { isRefusal } from '../core/bridge';
+import { isRefusal, type Vec3 } from '../core/bridge';
+import { sized, usedShape } from './usualShapes';
 import { editsOf, freshIds, madeBy, newCollectionOf, type Ask, type CopyStep, type NewNode, type Plan } from './plans';
+import { rememberFocus, returnFocus } from './focus';
 import { session } from './session';
-import { get, noFilter, set, type TreeFilter } from './store';
+import { get, noFilter, set, type AddWhere, type TreeFilter } from './store';
 
 /** What plans ask. */
 export const ask: Ask = {
@@ -13,6 +15,7 @@ export const ask: Ask = {
 export function startPlan(plan: Plan): void {
   session.putBack();
   freshIds();
+  rememberFocus();
   set({ plan, notice: null, picking: plan.kind === 'under' && plan.waiting ? 'parent' : null });
   foresee();
 }
@@ -29,18 +32,26 @@ function foresee(): void {
   const { plan } = get();
   const edits = plan && editsOf(plan, ask);
   if (!edits) {
-    set({ shadows: [], foretold: null });
+    set({ shadows: [], newcomers: [], foretold: null });
     session.picture?.draw();
     return;
   }
   const foreseen = session.core.foresee(edits);
-  if (isRefusal(foreseen)) set({ shadows: [], notice: { kind: 'refusal', text: foreseen.detail } });
+  if (isRefusal(foreseen)) set({ shadows: [], newcomers: [], notice: { kind: 'refusal', text: foreseen.detail } });
   else {
     const shadows = foreseen.ghosts.map((g) => ({ ...g, from: g.from ?? g.to }));
-    set({ shadows, foretold: foreseen.foretold });
+    set({ shadows, newcomers: foreseen.added, foretold: foreseen.foretold });
   }
   session.picture?.draw();
 }
+
+/** After a copy was dragged off: as many more, each by the same step from the one before. */
+session.moreLikeIt = () => {
+  const by = session.lastEdits
+    .filter((edit) => ['move', 'rotate', 'scale'].includes(edit['do'] as string))
+    .map(({ nodes: _nodes, ...edit }) => edit);
+  if (by.length > 0) startPlan({ kind: 'more', count: 2, by });
+};
 
 /** What is prepared follows what others do meanwhile. */
 session.follow(() => {
@@ -70,7 +81,9 @@ export function keepPlan(): void {
   const made = madeBy(edits);
   const picked = plan.kind === 'remove' ? [] : made.length > 0 ? made : null;
   if (!(picked ? session.keepAndPick(edits, picked) : session.keep(...edits))) return;
-  set({ plan: null, shadows: [], picking: null });
+  returnFocus();
+  set({ plan: null, shadows: [], newcomers: [], picking: null });
+  if (plan.kind === 'add') usedShape(plan.node);
   if (plan.kind === 'collect') {
     const [edit] = edits as { id?: string; collection?: string }[];
     usedCollection((edit!.collection ?? edit!.id)!);
@@ -81,7 +94,8 @@ export function keepPlan(): void {
 
 export function leavePlan(): void {
   if (!get().plan) return;
-  set({ plan: null, shadows: [], picking: null, notice: null });
+  returnFocus();
+  set({ plan: null, shadows: [], newcomers: [], picking: null, notice: null });
   session.foretell();
   session.picture?.draw();
 }
@@ -114,17 +128,24 @@ export function usualStep(): CopyStep {
 }
 
 /** Adds an object: where it goes is said in the sentence first, unless nothing is picked that it could go to. */
-export function add(node: NewNode): void {
+export function add(node: NewNode, at: Vec3 | null = null): void {
   const { selection, byId, currentMark, addWhere } = get();
   const lead = byId.get(selection.findLast((id) => byId.get(id)?.kind !== 'mark') ?? '');
   if (lead) {
     // As chosen last; else into a group, and beside anything else.
-    startPlan({ kind: 'add', node, where: addWhere ?? (lead.kind === 'group' ? 'inside' : 'beside') });
+    startPlan({ kind: 'add', node: sized(node), where: addWhere ?? (lead.kind === 'group' ? 'inside' : 'beside'), at });
     return;
   }
   const id = crypto.randomUUID();
-  const mark = currentMark !== null && byId.has(currentMark) ? { at: { mark: currentMark } } : {};
-  session.keepAndPick([{ do: 'create', node: { id, ...node }, ...mark }], [id]);
+  const mark = currentMark !== null && byId.has(currentMark) ? { mark: currentMark } : null;
+  const to = at ? { point: at } : mark;
+  session.keepAndPick([{ do: 'create', node: { id, ...sized(node) }, ...(to ? { at: to } : {}) }], [id]);
+}
+
+/** Where the new one goes that is being prepared, and those after it. */
+export function addTo(where: AddWhere): void {
+  set({ addWhere: where });
+  changePlan({ where });
 }
 
 /** Shows only some objects for now. */

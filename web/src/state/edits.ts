@@ -1,4 +1,3 @@
-import type { Vec3 } from '../core/bridge';
 import { get, type AboutKind, type PageState, type SpaceKind } from './store';
 
 /** The edit that the next drag or typed number will make: the sentence, as the API writes it, with no amount yet. */
@@ -55,14 +54,6 @@ export function template(viewWorld: () => number[], state: PageState = get()): T
     case 'pivot':
       return { space, edit: { do: 'movePivot', nodes, keep: state.pivotNumbers ? 'numbers' : 'world' } };
   }
-}
-
-/** A typed amount, laid onto the chosen axes. */
-export function amountAlong(value: number, state: PageState = get()): Vec3 {
-  const axes = state.axes[state.verb];
-  if (state.verb === 'rotate') return [value, 0, 0];
-  const rest = state.verb === 'scale' ? 1 : 0;
-  return [axes[0] ? value : rest, axes[1] ? value : rest, axes[2] ? value : rest];
 }
 
 export function quantityOf(verb: PageState['verb']): 'length' | 'angle' | 'factor' {

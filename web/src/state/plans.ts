@@ -15,6 +15,8 @@ export interface CopyStep {
 export interface NewNode {
   kind: string;
   name: string;
+  shape?: { type: string; [parameter: string]: unknown };
+  placement?: { position?: Vec3 };
   [more: string]: unknown;
 }
 
@@ -42,9 +44,12 @@ export type Plan =
       steps: CopyStep[];
       across: { count: number; step: CopyStep } | null;
       mirror: MirrorPlane | null;
-      linked: boolean;
+      sharing: boolean;
     }
-  | { kind: 'add'; node: NewNode; where: AddWhere }
+  /** More copies, each made from the one before by the same edits. */
+  | { kind: 'more'; count: number; by: Record<string, unknown>[] }
+  /** At a pressed point; null: where there is room. */
+  | { kind: 'add'; node: NewNode; where: AddWhere; at: Vec3 | null }
   /** No collection: a new one. */
   | { kind: 'collect'; collection: string | null; member: boolean }
   | { kind: 'remove'; children: 'with' | 'lift' }
@@ -90,8 +95,20 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): object[
       if (hosts.length === 0) return null;
       const ids = hosts.map((_, i) => idAt(i));
       const mark = state.currentMark;
-      const at = mark !== null && state.byId.has(mark) && plan.where !== 'around' ? { at: { mark } } : {};
-      return [{ do: 'add', node: plan.node, nodes: hosts, where: plan.where, ids, ...at }];
+      const at = plan.at ? { point: plan.at } : mark !== null && state.byId.has(mark) ? { mark } : null;
+      // Where it stands follows from what it is added to.
+      const { placement: _, ...node } = plan.node;
+      return [
+        {
+          do: 'add',
+          node,
+          nodes: hosts,
+          where: plan.where,
+          ids,
+          ...(at && plan.where !== 'around' ? { at } : {}),
+          view: ask.viewWorld(),
+        },
+      ];
     }
     case 'collect':
       return plan.collection === null
@@ -113,6 +130,13 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): object[
         },
       ];
     }
+    case 'more': {
+      const tops = ask.tops(nodes);
+      const ids = Array.from({ length: Math.min(plan.count, 10_000) }, (_, i) =>
+        tops.map((_top, k) => idAt(i * tops.length + k)),
+      );
+      return [{ do: 'duplicate', nodes, count: plan.count, by: plan.by, ids }];
+    }
     case 'copies': {
       const tops = ask.tops(nodes);
       const copies = (plan.count + 1) * ((plan.across?.count ?? 0) + 1) - 1;
@@ -128,7 +152,7 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): object[
           ...(plan.across
             ? { across: { count: plan.across.count, by: [stepEdit(plan.across.step, ask, state)] } }
             : {}),
-          linked: plan.linked,
+          sharing: plan.sharing,
           // Beyond what one step takes, the core says so, and needs no ids for that.
           ...(copies * tops.length <= 10_000
             ? { ids: Array.from({ length: copies }, (_, i) => tops.map((_top, k) => idAt(i * tops.length + k))) }
@@ -138,6 +162,43 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): object[
     }
   }
 }
+
+/** The same edits once more, to what is picked now; what they make gets ids of its own. */
+export function again(edits: readonly Record<string, unknown>[], ask: Ask, state: PageState = get()): object[] {
+  const nodes = state.selection;
+  const tops = () => ask.tops(nodes);
+  return edits.map((edit) => {
+    const { id: _id, ids: _ids, ...rest } = edit;
+    switch (edit['do']) {
+      case 'create': {
+        // Something new goes beside what is picked now, not onto what was made before.
+        const { id: _made, placement: _at, ...node } = edit['node'] as NewNode & { id?: string };
+        const hosts = tops();
+        return { do: 'add', node, nodes: hosts, where: 'beside', ids: hosts.map(fresh), view: ask.viewWorld() };
+      }
+      case 'add': {
+        const hosts = tops();
+        return { ...rest, nodes: hosts, ids: hosts.map(fresh), view: ask.viewWorld() };
+      }
+      case 'group':
+        return { ...rest, nodes, id: fresh() };
+      case 'duplicate': {
+        const [count, across] = [edit['count'] as number | undefined, edit['across'] as { count: number } | undefined];
+        const copies = ((count ?? 1) + 1) * ((across?.count ?? 0) + 1) - 1;
+        const each = tops();
+        return { ...rest, nodes, ids: Array.from({ length: copies }, () => each.map(fresh)) };
+      }
+      default:
+        return {
+          ...rest,
+          ...('nodes' in edit ? { nodes } : {}),
+          ...(typeof edit['node'] === 'string' ? { node: nodes.at(-1) } : {}),
+        };
+    }
+  });
+}
+
+const fresh = () => crypto.randomUUID();
 
 /** The ids of what a plan's edits make, to be picked once they are kept. */
 export function madeBy([edit]: object[]): string[] {

@@ -11,13 +11,14 @@ import {
   type Tried,
   type Vec3,
 } from '../core/bridge';
-import { api, OutOfReach, Refused, type Settings } from '../api/client';
+import { api, OutOfReach, Refused, type Settings, type StepAnswer } from '../api/client';
 import { Outbox, type Unsent } from '../api/outbox';
 import { Sync } from '../api/sync';
-import { amountAlong, quantityOf, template, type Template } from './edits';
+import { template, type Template } from './edits';
 import { SelectionSteps } from './selectionSteps';
 import { cleaned, ownSettings } from './settings';
 import { rememberedMark } from './currentMark';
+import { fitting, recall, type Memory } from './remembered';
 import { rememberedOpening } from './opening';
 import { closedAtFirst, inTree, patchRows, readOutline } from './rows';
 import { get, noFilter, set, type Notice, type Verb } from './store';
@@ -31,10 +32,15 @@ export interface Picture {
   sightChanged(): void;
   draw(): void;
   viewWorld(): number[];
+  /** An axis of the sentence as the active view sees it: right, up, toward the eye; null where nothing is picked. */
+  axisSeen(axis: number): Vec3 | null;
   /** The point that the active view looks at. */
   focus(): Vec3;
   frame(ids: string[] | null, glide: boolean): void;
-  startView(): void;
+  /** The view that a scene is entered by, or where the person was before. */
+  startView(memory?: Partial<Memory> | null): void;
+  /** Views that were turned freely stand upright again. */
+  level(): void;
 }
 
 /** The one place where the page acts: opens scenes, tries and keeps edits, and keeps the store in step with the core. */
@@ -52,15 +58,24 @@ class Session {
     try {
       const [core, settings] = await Promise.all([Core.boot(), api.settings().catch((): Settings => ({}))]);
       this.core = core;
+      core.setComma(new Intl.NumberFormat(navigator.language).format(1.5).includes(','));
       set({ settings: cleaned(settings as Record<string, unknown>) });
       await this.listScenes();
       const wanted = new URLSearchParams(location.search).get('scene');
       const scenes = get().scenes;
       const first = scenes.find((s) => s.id === wanted) ?? scenes.find((s) => s.id === 'orrery-room') ?? scenes[0];
+      const lost = wanted !== null && first?.id !== wanted;
       window.addEventListener('beforeunload', (event) => this.outbox.wouldLose && event.preventDefault());
       window.addEventListener('pagehide', () => this.flushSettings());
       if (first) await this.open(first.id);
       else set({ ready: true });
+      if (lost) {
+        this.say({
+          kind: 'warning',
+          text: `The scene of this link is gone.${first ? ` This is ${first.name}; choose another in the list of scenes.` : ''}`,
+        });
+        set({ listing: true });
+      }
       for (const scene of await this.outbox.scenes()) void this.deliver(scene);
     } catch (error) {
       set({ failed: error instanceof OutOfReach ? 'The server is out of reach. Start it and reload.' : String(error) });
@@ -103,6 +118,7 @@ class Session {
         selection: [],
         closed: rememberedOpening(id) ?? closedAtFirst(rows.filter(inTree)),
         shadows: [],
+        newcomers: [],
         named: [],
         plan: null,
         others: {},
@@ -113,13 +129,15 @@ class Session {
       this.selections.clear();
     }
     history.replaceState(null, '', `?scene=${encodeURIComponent(id)}`);
-    const { isolation } = get();
-    if (isolation) this.core.isolate(isolation.ids, isolation.withBranch);
     readOutline(rows);
+    const memory = same ? null : recall(id);
+    if (memory) set(fitting(memory, get()));
+    const { isolation } = get();
+    this.core.isolate(isolation?.ids ?? [], isolation?.withBranch ?? true);
     this.forgetGone();
     this.readSight();
     this.picture?.rebuild();
-    if (!keepView && !same) this.picture?.startView();
+    if (!keepView && !same) this.picture?.startView(memory);
     this.selectionChanged();
     if (same) {
       this.followed();
@@ -178,6 +196,7 @@ class Session {
         this.core.setUnit(unit);
       },
       reload: () => void this.readAnew(id),
+      gone: () => void this.goneFrom(id),
       picked: (page, nodes) => {
         const others = { ...get().others };
         if (nodes.length === 0) delete others[page];
@@ -188,6 +207,23 @@ class Session {
     this.sync = sync;
     void sync.connect().then(() => sync.tellPicked(get().selection));
   }
+
+  /** The open scene was removed by somebody else: said at once, with the list of the others. */
+  private async goneFrom(id: string): Promise<void> {
+    if (this.sync?.scene !== id || this.removing === id) return;
+    const name = get().scene?.name ?? 'The scene';
+    await this.guarded(() => this.listScenes());
+    const next = get().scenes[0];
+    if (next) await this.guarded(() => this.open(next.id));
+    this.say({
+      kind: 'warning',
+      text: `${name} was removed in another window. ${next ? `This is ${next.name}.` : ''}`,
+    });
+    set({ listing: true });
+  }
+
+  /** The scene that is being removed from here. */
+  removing: string | null = null;
 
   private async fetchGeometry(id: string, hashes: string[]): Promise<void> {
     for (const hash of hashes) {
@@ -254,6 +290,11 @@ class Session {
     this.followed = act;
   }
 
+  /** A step that was made by a call of its own, as an import is. */
+  follows(answer: StepAnswer): void {
+    this.sync?.told(answer);
+  }
+
   private heard(heard: Heard): void {
     this.refresh(heard.stale);
     for (const dropped of heard.dropped) this.say({ kind: 'refusal', text: dropped.detail });
@@ -311,7 +352,8 @@ class Session {
   select(ids: string[], byHand = true): void {
     this.putBack();
     const before = get().selection;
-    if (get().plan) set({ plan: null, shadows: [], ...(get().picking === 'parent' ? { picking: null } : {}) });
+    if (get().plan)
+      set({ plan: null, shadows: [], newcomers: [], ...(get().picking === 'parent' ? { picking: null } : {}) });
     this.sync?.tellPicked(ids);
     if (byHand && ownSettings().selectionSteps && before.join() !== ids.join()) this.selections.changed(before);
     const snap = get().snap.from ? { snap: { ...get().snap, from: null, source: 'pivot' as const } } : {};
@@ -381,15 +423,11 @@ class Session {
 
   /** Tries a typed text as the amount; null when it is not understood. */
   tryText(text: string): boolean {
-    const understood = this.core.understand(text, quantityOf(get().verb), false, 0);
-    if (isRefusal(understood)) {
-      this.say({ kind: 'refusal', text: understood.detail });
-      return false;
-    }
+    // Nothing typed is nothing to try.
+    if (text.trim() === '') return false;
     if (!get().trying && !this.begin()) return false;
     const { typeTo, verb, axes } = get();
-    const tried = typeTo ? this.core.tryTo(understood.value, axes[verb]) : this.core.try(amountAlong(understood.value));
-    return this.tried(tried).refused === null;
+    return this.tried(this.core.tryTyped(text, typeTo, axes[verb])).refused === null;
   }
 
   private tried(tried: Tried): Tried {
@@ -424,7 +462,10 @@ class Session {
     const copies = asCopy ? this.core.tops(get().selection).map(() => crypto.randomUUID()) : null;
     const answer = copies ? this.core.keepTrialAsCopy(copies) : this.core.keepTrial();
     set({ trying: false, reading: null, caught: null });
-    if (this.afterKeeping(answer) && copies) this.pickQuietly(copies);
+    if (!this.afterKeeping(answer) || !copies) return;
+    this.pickQuietly(copies);
+    const { notice } = get();
+    if (notice) this.say({ ...notice, act: { word: '… and more at the same step', do: () => this.moreLikeIt() } });
   }
 
   putBack(): void {
@@ -479,6 +520,9 @@ class Session {
     this.foretell();
     return true;
   }
+
+  /** Offers more copies after one that was dragged off; set by what prepares them. */
+  moreLikeIt: () => void = () => undefined;
 
   /** The edits of the last own step, for doing the same to something else. */
   lastEdits: Record<string, unknown>[] = [];

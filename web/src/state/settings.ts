@@ -57,12 +57,20 @@ export interface Settings {
   handleSize?: number;
   /** Boxes pick only what they hold whole. */
   boxWhole?: boolean;
+  /** Where surfaces are drawn, boxes leave out what lies behind them. */
+  boxSeen?: boolean;
+  /** A picked member of a collection shows the others with a thin outline. */
+  mates?: boolean;
   /** Undo takes back selections, too. */
   selectionSteps?: boolean;
   /** The tree shows the colours of the collections that each object was put into. */
   collectionColors?: boolean;
   treeShows?: Partial<TreeShows>;
   walked?: boolean;
+  /** Parts of the panels that are folded, by their titles. */
+  folded?: Record<string, boolean>;
+  /** Sizes and counts of the last shape of each type, where they differ from the usual ones. */
+  usualShapes?: Record<string, Record<string, unknown>>;
   /** Keys by command, where they differ from the table. */
   keys?: Record<string, string[]>;
 }
@@ -75,9 +83,12 @@ export interface FullSettings {
   numbers: NumberSettings;
   handleSize: number;
   boxWhole: boolean;
+  boxSeen: boolean;
+  mates: boolean;
   selectionSteps: boolean;
   collectionColors: boolean;
   treeShows: TreeShows;
+  folded: Record<string, boolean>;
 }
 
 const defaults: FullSettings = {
@@ -88,9 +99,12 @@ const defaults: FullSettings = {
   numbers: { lengths: 3, angles: 2 },
   handleSize: 1,
   boxWhole: false,
+  boxSeen: true,
+  mates: true,
   selectionSteps: false,
   collectionColors: false,
   treeShows: { locked: true, working: true, final: true },
+  folded: {},
 };
 
 let known: { from: Settings; full: FullSettings } | null = null;
@@ -106,9 +120,12 @@ export function settingsOf(settings: Settings): FullSettings {
     numbers: { ...defaults.numbers, ...settings.numbers },
     handleSize: settings.handleSize ?? defaults.handleSize,
     boxWhole: settings.boxWhole ?? defaults.boxWhole,
+    boxSeen: settings.boxSeen ?? defaults.boxSeen,
+    mates: settings.mates ?? defaults.mates,
     selectionSteps: settings.selectionSteps ?? defaults.selectionSteps,
     collectionColors: settings.collectionColors ?? defaults.collectionColors,
     treeShows: { ...defaults.treeShows, ...settings.treeShows },
+    folded: settings.folded ?? defaults.folded,
   };
   known = { from: settings, full };
   return full;
@@ -148,6 +165,18 @@ export function cleaned(raw: Record<string, unknown>): Settings {
     } else if (name === 'keys' && typeof value === 'object' && value !== null) {
       clean[name] = Object.fromEntries(
         Object.entries(value).filter(([, v]) => Array.isArray(v) && v.every((k) => typeof k === 'string')),
+      );
+    } else if (name === 'folded' && typeof value === 'object' && value !== null) {
+      clean[name] = Object.fromEntries(
+        Object.entries(value)
+          .filter(([, v]) => typeof v === 'boolean')
+          .slice(0, 40),
+      );
+    } else if (name === 'usualShapes' && typeof value === 'object' && value !== null) {
+      clean[name] = Object.fromEntries(
+        Object.entries(value)
+          .filter(([, v]) => typeof v === 'object' && v !== null && !Array.isArray(v))
+          .slice(0, 20),
       );
     } else if (name === 'arrangements' && Array.isArray(value)) {
       clean[name] = value.filter((v) => typeof v?.name === 'string' && typeof v?.arrangement === 'object').slice(0, 20);

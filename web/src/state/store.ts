@@ -74,6 +74,9 @@ export interface PickedPlace {
   part?: string;
 }
 
+/** What is asked about whole scenes. */
+export type Asking = 'new' | 'rename' | 'copy' | 'remove';
+
 /** How a new object stands to each of the picked. */
 export type AddWhere = 'inside' | 'beside' | 'around';
 
@@ -81,7 +84,7 @@ export type AddWhere = 'inside' | 'beside' | 'around';
 export interface TreeFilter {
   text: string;
   kind: NodeKind | 'all';
-  only: 'all' | 'hidden' | 'locked' | 'linked';
+  only: 'all' | 'hidden' | 'locked' | 'sharing';
   collection: string | null;
 }
 
@@ -154,6 +157,8 @@ export interface PageState {
   picking: Picking | null;
   /** What is aligned to, once it has been pressed. */
   alignTo: string | null;
+  /** The pivot's key is held, or was used while it is. */
+  pivotHeld: boolean | 'used';
   /** Moving a pivot keeps the stored numbers instead of the place. */
   pivotNumbers: boolean;
   /** The type of shape that is drawn by eye. */
@@ -186,9 +191,14 @@ export interface PageState {
   kindsLeftOut: NodeKind[];
   /** Shown while a step of the history is looked at. */
   shadows: Shadow[];
+  /** The corners of what a plan would add. */
+  newcomers: number[][];
   /** What is open over the page. */
   open: 'find' | 'settings' | 'steps' | 'keys' | 'pivots' | 'links' | null;
   settingsAt: Section;
+  asking: Asking | null;
+  /** The list of scenes is open. */
+  listing: boolean;
   /** The step of the first walk, or null. */
   walk: number | null;
   /** Named selections of this scene. */
@@ -257,6 +267,7 @@ export const useStore = create<PageState>(() => ({
   picked: null,
   picking: null,
   alignTo: null,
+  pivotHeld: false,
   pivotNumbers: false,
   drawing: null,
   uprights: false,
@@ -283,8 +294,11 @@ export const useStore = create<PageState>(() => ({
   adding: false,
   kindsLeftOut: [],
   shadows: [],
+  newcomers: [],
   open: null,
   settingsAt: 'Looks',
+  asking: null,
+  listing: false,
   walk: null,
   named: [],
 }));

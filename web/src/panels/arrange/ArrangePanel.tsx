@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { alignments, alignToLead, mirror, startPicking } from '../../commands/placing';
 import { spaceOf } from '../../state/edits';
+import { begin } from '../../state/doing';
 import { session } from '../../state/session';
 import { get, useStore, type SpaceKind } from '../../state/store';
 import { Section } from '../Section';
@@ -26,6 +27,8 @@ const spaces: { kind: SpaceKind; word: string }[] = [
 /** Puts things in order: align, spread, drop, mirror. What is chosen shows on the stage before it is kept. */
 export function ArrangePanel() {
   const [open, setOpen] = useState<'align' | 'spread' | 'drop' | 'mirror' | null>(null);
+  // Esc closes what is shown and not kept, with what was chosen for it.
+  useEffect(() => (open === null ? undefined : begin(() => setOpen(null), false)), [open]);
   const tabs = ['align', 'spread', 'drop', 'mirror'] as const;
   return (
     <Section title="Arrange" remark={open ? 'seen on the stage before it is kept' : undefined}>

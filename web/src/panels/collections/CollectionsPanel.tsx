@@ -1,4 +1,5 @@
 import { DropdownMenu } from 'radix-ui';
+import { floating } from '../floating';
 import { Plus } from 'lucide-react';
 import { useMemo, useState, type DragEvent } from 'react';
 import type { DrawnAs, OutlineRow } from '../../core/bridge';
@@ -8,6 +9,7 @@ import { get, set, useStore } from '../../state/store';
 import { above } from '../../state/tree';
 import { colors } from '../colors';
 import { MenuItem } from '../MenuItem';
+import { Name } from '../Name';
 import { NameField } from '../NameField';
 import { Switches } from '../tree/Switches';
 import { RuleDialog } from './RuleDialog';
@@ -97,13 +99,13 @@ function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
       ) : (
         <button
           type="button"
-          className={`min-h-7 min-w-0 flex-1 truncate rounded px-0.5 text-left ${row.working ? '' : 'opacity-60'}`}
+          className={`flex min-h-7 min-w-0 flex-1 items-center gap-1 rounded px-0.5 text-left ${row.working ? '' : 'opacity-60'}`}
           title={`Pick the members of ${row.name}${row.smart ? ` (${session.core.ruleInWords(row.id)})` : ''}`}
           onClick={(e) => pickMembers(e.ctrlKey || e.metaKey)}
           onDoubleClick={() => set({ renaming: row.id })}
         >
-          {row.name}{' '}
-          <span className="text-[11px] text-ink-2">
+          <Name text={row.name} />
+          <span className="shrink-0 text-[11px] text-ink-2">
             {row.smart ? 'rule · ' : ''}
             {members.length}
           </span>
@@ -113,7 +115,7 @@ function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
         <DropdownMenu.Trigger className="btn px-1" aria-label={`More about the collection ${row.name}`}>
           ⋯
         </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
+        <DropdownMenu.Portal container={floating()}>
           <DropdownMenu.Content className="menu" align="end" collisionPadding={8}>
             <MenuItem
               word="Put the picked into it"

@@ -2,8 +2,10 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { Dialog } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { get, set, useStore } from '../../state/store';
+import { rememberFocus, returnFocus } from '../../state/focus';
 import { listSteps } from '../../state/history';
 import type { Stage } from '../../stage/stage';
+import { Name } from '../Name';
 import { best } from './match';
 import { nodeThings, otherThings, recent, remember, type Thing } from './things';
 
@@ -19,9 +21,10 @@ export function FindAnything({ stage }: { stage: () => Stage | null }) {
           className="fixed top-[9vh] left-1/2 z-50 flex w-[640px] max-w-[94vw] -translate-x-1/2 flex-col overflow-hidden rounded-xl border border-line bg-paper shadow-float"
           aria-describedby={undefined}
           data-catches-keys
+          onOpenAutoFocus={rememberFocus}
           onCloseAutoFocus={(e) => {
             e.preventDefault();
-            document.querySelector<HTMLElement>('[data-stage]')?.focus();
+            returnFocus();
           }}
         >
           <Dialog.Title className="sr-only">Find anything</Dialog.Title>
@@ -112,9 +115,7 @@ function Palette({ stage }: { stage: () => Stage | null }) {
                 onPointerMove={() => setAt(index)}
                 onClick={(e) => act(thing, e.shiftKey)}
               >
-                <span className="min-w-0 flex-1 truncate" dir="auto">
-                  {thing.name}
-                </span>
+                <Name text={thing.name} className="flex-1" />
                 <span className="shrink-0 truncate text-ink-2">{thing.kind}</span>
                 <kbd className="w-20 shrink-0 text-right font-mono text-[11px] text-ink-2">{thing.keys}</kbd>
               </div>

@@ -80,6 +80,15 @@ export function otherThings(state: PageState): Thing[] {
         if (members.length > 0) stage.frame(members, true);
       },
     })),
+    ...state.scenes.map(({ id, name }): Thing => ({
+      id: `scene.${id}`,
+      name,
+      text: name.toLowerCase(),
+      also: 'open scene',
+      kind: id === state.scene?.id ? 'scene, open' : 'scene',
+      keys: '',
+      act: () => void session.guarded(() => session.open(id)),
+    })),
     ...settingRows.map(({ section, says, also }): Thing => ({
       id: `setting.${says}`,
       name: says,

@@ -13,6 +13,7 @@ import {
   type NodeProps,
 } from '@xyflow/react';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { Name } from '../Name';
 import { session } from '../../state/session';
 import { get, isSeen, set, useStore } from '../../state/store';
 import { above } from '../../state/tree';
@@ -169,7 +170,7 @@ function ObjectBox({ data, selected }: NodeProps<Box>) {
       title={data.name}
     >
       <Handle type="target" position={Position.Left} />
-      <span className="min-w-0 flex-1 truncate">{data.name}</span>
+      <Name text={data.name} className="flex-1" />
       <span className="text-[10.5px] text-ink-2">{data.kind}</span>
       <Handle type="source" position={Position.Right} />
     </div>

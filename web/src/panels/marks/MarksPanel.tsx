@@ -1,4 +1,5 @@
 import { DropdownMenu } from 'radix-ui';
+import { floating } from '../floating';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
@@ -7,6 +8,7 @@ import { session } from '../../state/session';
 import { get, set, useStore } from '../../state/store';
 import { makeCurrent } from '../../state/currentMark';
 import { MenuItem } from '../MenuItem';
+import { Name } from '../Name';
 import { NameField } from '../NameField';
 import type { OutlineRow } from '../../core/bridge';
 import { pick } from '../../stage/press';
@@ -26,7 +28,7 @@ export function MarksPanel() {
           <DropdownMenu.Trigger className="btn" aria-label="New mark">
             <Plus size={13} aria-hidden /> Mark
           </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
+          <DropdownMenu.Portal container={floating()}>
             <DropdownMenu.Content className="menu" align="end" sideOffset={4}>
               <DropdownMenu.Item className="menu-item" onSelect={() => setTimeout(() => startPicking('mark'))}>
                 Press on a surface or the ground…
@@ -69,21 +71,22 @@ function MarkRow({ mark }: { mark: OutlineRow }) {
       ) : (
         <button
           type="button"
-          className="min-h-7 min-w-0 flex-1 truncate rounded px-1 text-left"
+          className="flex min-h-7 min-w-0 flex-1 items-center gap-1 rounded px-1 text-left"
           aria-pressed={chosen}
           title={`${mark.name}: ${state}`}
           onClick={(e) => pick(mark.id, e.ctrlKey || e.metaKey)}
           onDoubleClick={() => set({ renaming: mark.id })}
         >
-          <span aria-hidden>{current ? '◆' : '◇'}</span> {mark.name}
-          <span className="pl-1.5 text-[11px] text-ink-2">{state}</span>
+          <span aria-hidden>{current ? '◆' : '◇'}</span>
+          <Name text={mark.name} />
+          <span className="min-w-10 truncate pl-0.5 text-[11px] text-ink-2">{state}</span>
         </button>
       )}
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger className="btn px-1.5" aria-label={`More about the mark ${mark.name}`}>
           ⋯
         </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
+        <DropdownMenu.Portal container={floating()}>
           <DropdownMenu.Content className="menu" align="end">
             <MenuItem
               word={current ? 'New objects at world zero again' : 'New objects here'}

@@ -1,4 +1,5 @@
 import { DropdownMenu } from 'radix-ui';
+import { floating } from '../floating';
 import { memo, useState } from 'react';
 import type { NodeAnswer, Vec3 } from '../../core/bridge';
 import { startPicking } from '../../commands/placing';
@@ -12,9 +13,11 @@ import { AnchorBox } from './AnchorBox';
 
 const accents = ['var(--x)', 'var(--y)', 'var(--z)'];
 
+type Mode = 'set' | 'add' | 'multiply';
+
 /** The pivot: its place and its directions in the object's own frame, and where else it can be put. */
 export const PivotPanel = memo(PivotOf, (a, b) =>
-  sameLead(a.lead, b.lead, (n) => [n.node.placement.pivot, n.node.placement.pivotTurn, n.bounds]),
+  sameLead(a.lead, b.lead, (n) => [n.node.placement.pivot, n.node.placement.pivotTurn, n.anchor]),
 );
 
 function PivotOf({ lead }: { lead: NodeAnswer }) {
@@ -22,13 +25,17 @@ function PivotOf({ lead }: { lead: NodeAnswer }) {
   const numbers = useStore((s) => s.pivotNumbers);
   const [hovered, setHovered] = useState<Vec3 | null>(null);
   const [of, setOf] = useState<'own' | 'world'>('own');
-  const { placement, id } = lead.node;
-  const present = presentAnchor(lead);
+  const { placement } = lead.node;
+  const present = lead.anchor;
   const shown = hovered ?? present;
   const keep = numbers ? 'numbers' : 'world';
   const put = (anchor: Vec3) => session.setAnchor(anchor, of, keep);
-  const own = (pivot: Vec3) => session.keep({ do: 'movePivot', nodes: [id], to: { own: pivot }, keep });
-  const turned = (turn: Vec3) => session.keep({ do: 'movePivot', nodes: [id], turn, keep });
+  // As the buttons do, the fields change the pivots of all that is picked.
+  const one = (axis: number, v: number) => [0, 1, 2].map((i) => (i === axis ? v : null));
+  const own = (axis: number, v: number, mode: Mode = 'set') =>
+    session.keep({ do: 'movePivot', nodes: get().selection, to: { parts: one(axis, v) }, mode, keep });
+  const turned = (turnParts: (number | null)[], mode: Mode = 'set') =>
+    session.keep({ do: 'movePivot', nodes: get().selection, turnParts, mode, keep });
 
   return (
     <Section title="Pivot" remark={shown ? session.core.anchorInWords(shown) : 'at a point of its own'}>
@@ -76,7 +83,8 @@ function PivotOf({ lead }: { lead: NodeAnswer }) {
             quantity="length"
             shown={(v) => length(v, unit)}
             accent={accents[axis]!}
-            keep={(v) => own(placement.pivot.map((p, i) => (i === axis ? v : p)) as Vec3)}
+            keep={(v) => own(axis, v)}
+            change={(mode, amount) => own(axis, amount, mode)}
           />
         ))}
         <button
@@ -95,7 +103,8 @@ function PivotOf({ lead }: { lead: NodeAnswer }) {
             quantity="angle"
             shown={angle}
             accent={accents[axis]!}
-            keep={(v) => turned(placement.pivotTurn.map((p, i) => (i === axis ? v : p)) as Vec3)}
+            keep={(v) => turned(one(axis, v))}
+            change={(mode, amount) => turned(one(axis, amount), mode)}
           />
         ))}
       </div>
@@ -111,7 +120,7 @@ function Elsewhere({ keep }: { keep: string }) {
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="btn">To …</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
+      <DropdownMenu.Portal container={floating()}>
         <DropdownMenu.Content className="menu" align="start">
           <DropdownMenu.Item className="menu-item" onSelect={() => go({ point: [0, 0, 0] })}>
             World zero
@@ -135,18 +144,4 @@ function Elsewhere({ keep }: { keep: string }) {
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
-}
-
-/** Which of the 27 points the pivot stands on, if any; only for showing. */
-function presentAnchor({ bounds, node }: NodeAnswer): Vec3 | null {
-  if (!bounds) return null;
-  const anchor: number[] = [];
-  for (const axis of [0, 1, 2]) {
-    const [low, high] = [bounds.low[axis]!, bounds.high[axis]!];
-    const at = high === low ? 0 : ((node.placement.pivot[axis]! - low) / (high - low)) * 2 - 1;
-    const step = Math.round(at);
-    if (Math.abs(at - step) > 1e-6 || Math.abs(step) > 1) return null;
-    anchor.push(step);
-  }
-  return anchor as Vec3;
 }

@@ -2,6 +2,7 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import type { StrayPivot, Vec3 } from '../../core/bridge';
 import { AnchorBox } from '../pivot/AnchorBox';
+import { Name } from '../Name';
 import { session } from '../../state/session';
 import { set, useStore } from '../../state/store';
 
@@ -60,10 +61,10 @@ function List() {
             />
             <button
               type="button"
-              className="min-w-0 flex-1 truncate rounded text-left hover:text-plum"
+              className="flex min-w-0 flex-1 rounded text-left hover:text-plum"
               onClick={() => session.select([stray.node])}
             >
-              {byId.get(stray.node)?.name}
+              <Name text={byId.get(stray.node)?.name ?? ''} />
             </button>
             <span className={stray.far ? 'text-warning' : 'text-ink-2'}>
               {session.core.sayLength(stray.away)} {stray.far ? 'away, far' : 'away'}

@@ -1,7 +1,8 @@
 import { DropdownMenu } from 'radix-ui';
+import { floating } from '../floating';
 import { memo, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import { isRefusal, type Channel, type Common, type NodeAnswer } from '../../core/bridge';
+import { type Channel, type Common, type NodeAnswer } from '../../core/bridge';
 import { copyPlacement, pastePlacement, sendToZero } from '../../commands/placing';
 import { session } from '../../state/session';
 import { get, orders, set, useStore } from '../../state/store';
@@ -117,16 +118,9 @@ function one(axis: number, value: number): (number | null)[] {
   return [0, 1, 2].map((i) => (i === axis ? value : null));
 }
 
-/** "+5", "by 5", "*2", "/3" for several objects that differ: each changes by itself. */
-function shiftEach(row: Row, axis: number, text: string): boolean {
-  const word = text.trim();
-  const kind = row.quantity === 'count' ? 'factor' : row.quantity;
-  const add = /^(\+|by\s)/i.test(word);
-  if (!add && !/^[*×/÷]/.test(word)) return false;
-  // Of 0 and of 1 the core tells what is added and what is multiplied.
-  const understood = session.core.understand(word, add ? kind : 'factor', true, add ? 0 : 1);
-  if (isRefusal(understood)) return false;
-  return session.keep(setEdit(row.channel, one(axis, understood.value), add ? 'add' : 'multiply'));
+/** One is set to a value; of several each changes by itself, and what rides on another of them only with it. */
+function scrubbed(channel: Channel, axis: number, value: number, by: number): object {
+  return get().selection.length > 1 ? setEdit(channel, one(axis, by), 'add') : setEdit(channel, one(axis, value));
 }
 
 const RowOf = memo(
@@ -156,8 +150,8 @@ function ChannelRow({ row, numbers }: { row: Row; of: string; said: string; numb
             className={`w-3 shrink-0 text-center text-[11px] font-bold ${['text-x', 'text-y', 'text-z'][axis]}`}
             quantity={row.quantity}
             value={value}
-            attempt={(v) => session.preview([setEdit(channel, one(axis, v))])}
-            keep={(v) => session.keep(setEdit(channel, one(axis, v)))}
+            attempt={(v, by) => session.preview([scrubbed(channel, axis, v, by)])}
+            keep={(v, by) => session.keep(scrubbed(channel, axis, v, by))}
             press={() => channel !== 'size' && session.keep(setEdit(channel, one(axis, rest[channel])))}
           />
           <NumberField
@@ -166,7 +160,7 @@ function ChannelRow({ row, numbers }: { row: Row; of: string; said: string; numb
             quantity={row.quantity}
             shown={row.shown}
             keep={(v) => session.keep(setEdit(channel, one(axis, v)))}
-            shift={(text) => shiftEach(row, axis, text)}
+            change={(mode, amount) => session.keep(setEdit(channel, one(axis, amount), mode))}
             narrow
           />
         </span>
@@ -196,10 +190,10 @@ const Order = memo(function Order({ order, away }: { order: string | null; away:
     <div className="mt-2 flex items-center gap-2 text-ink-2">
       <span>Turns in the order</span>
       <DropdownMenu.Root modal={false}>
-        <DropdownMenu.Trigger className="word font-mono text-[12px]" aria-label="Rotation order">
+        <DropdownMenu.Trigger className="word font-mono text-[12px]" aria-label={`Rotation order: ${order ?? 'mixed'}`}>
           {order ?? 'mixed'}
         </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
+        <DropdownMenu.Portal container={floating()}>
           <DropdownMenu.Content className="menu max-w-72" align="start">
             <p className="m-0 px-2.5 py-1.5 text-ink-2">
               The orientation stays, only the three numbers change. The middle letter’s turn is the one that should
@@ -241,7 +235,7 @@ const More = memo(function More() {
       <DropdownMenu.Trigger className="btn ml-auto" aria-label="More about placement">
         ⋯
       </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
+      <DropdownMenu.Portal container={floating()}>
         <DropdownMenu.Content className="menu" align="end">
           {items.map(([word, act]) => (
             <DropdownMenu.Item key={word} className="menu-item" onSelect={() => setTimeout(act)}>

@@ -1,4 +1,5 @@
 import { Popover } from 'radix-ui';
+import { floating } from '../floating';
 import { commands, hint, keysOf } from '../../commands';
 import { labelOf } from '../../commands/chords';
 import { get, set, useStore } from '../../state/store';
@@ -13,7 +14,7 @@ export function KeysList() {
       <Popover.Trigger className="btn-quiet" title={`Keys${hint('keys')}`} aria-label="Keys">
         ?
       </Popover.Trigger>
-      <Popover.Portal>
+      <Popover.Portal container={floating()}>
         <Popover.Content className="menu w-[640px] p-3" align="end" sideOffset={6} aria-label="Keys">
           <div className="mb-2 flex items-center justify-between">
             <h2 className="panel-title">Keys, while the stage has the focus</h2>

@@ -5,10 +5,16 @@ import { settingsOf } from '../../state/settings';
 import { useStore } from '../../state/store';
 import { OnOff, Row } from './Rows';
 
+const rowSwitches = [
+  { which: 'working', says: 'Of the working view' },
+  { which: 'final', says: 'Of the final picture' },
+  { which: 'locked', says: 'Locks' },
+] as const;
+
 /** How the panels stand; ready-made arrangements and own ones. */
 export function PanelsPart() {
   const settings = useStore((s) => s.settings);
-  const { arrangement } = settingsOf(settings);
+  const { arrangement, treeShows } = settingsOf(settings);
   const own = settings.arrangements ?? [];
   const [name, setName] = useState('');
   const keep = () => {
@@ -28,6 +34,30 @@ export function PanelsPart() {
       <Row says="Tree on the right, panels on the left">
         <OnOff label="Tree on the right" on={arrangement.swapped} flip={(swapped) => arrange({ swapped })} />
       </Row>
+      <Row says="The other members of its collection on the stage">
+        <OnOff
+          label="The other members of its collection on the stage"
+          on={settingsOf(settings).mates}
+          flip={(mates) => session.saveSettings({ mates })}
+        />
+      </Row>
+      <Row says="Members in the colours of their collections">
+        <OnOff
+          label="Members in the colours of their collections"
+          on={settingsOf(settings).collectionColors}
+          flip={(collectionColors) => session.saveSettings({ collectionColors })}
+        />
+      </Row>
+      <h3 className="panel-title mt-4 mb-1">Switches that rows of the tree show</h3>
+      {rowSwitches.map(({ which, says }) => (
+        <Row key={which} says={says}>
+          <OnOff
+            label={says}
+            on={treeShows[which]}
+            flip={(on) => session.saveSettings({ treeShows: { ...treeShows, [which]: on } })}
+          />
+        </Row>
+      ))}
       <h3 className="panel-title mt-4 mb-1">Arrangements</h3>
       <div className="flex flex-wrap gap-1.5">
         {arrangements.map((a) => (

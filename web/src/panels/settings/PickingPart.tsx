@@ -29,6 +29,13 @@ export function PickingPart() {
           choose={(v) => session.saveSettings({ boxWhole: v === 'whole' })}
         />
       </Row>
+      <Row says="A box picks only what is seen, where surfaces are drawn">
+        <OnOff
+          label="A box picks only what is seen, where surfaces are drawn"
+          on={settings.boxSeen}
+          flip={(boxSeen) => session.saveSettings({ boxSeen })}
+        />
+      </Row>
       <p className="m-0 mb-1 text-ink-2">Alt turns it round while the box is drawn.</p>
       <Row says="Every press adds, for pen and touch">
         <OnOff label="Every press adds" on={adding} flip={(on) => set({ adding: on })} />

@@ -36,7 +36,10 @@ export function PointerPart() {
             { value: 'table', word: 'Like a turntable', means: 'The upright stays upright' },
             { value: 'ball', word: 'Like a free ball', means: 'Any way up' },
           ]}
-          choose={(v) => change({ ball: v === 'ball' })}
+          choose={(v) => {
+            change({ ball: v === 'ball' });
+            if (v !== 'ball') session.picture?.level();
+          }}
         />
       </Row>
       <Row says="Speed">

@@ -1,31 +1,38 @@
 import { ChevronDown } from 'lucide-react';
+import { floating } from '../floating';
 import { DropdownMenu, Popover } from 'radix-ui';
 import { useState } from 'react';
 import { api } from '../../api/client';
+import { beginLikeThis, restoreDemo } from '../../commands/scenes';
 import { middleCut } from '../../stage/layer';
+import { Name } from '../Name';
 import { session } from '../../state/session';
-import { get, useStore } from '../../state/store';
-
-type Asking = 'new' | 'rename' | 'copy' | 'remove';
+import { get, set, useStore, type Asking } from '../../state/store';
 
 /** The scene's name, and all that is done with whole scenes. */
 export function ScenesMenu() {
   const scene = useStore((s) => s.scene);
   const scenes = useStore((s) => s.scenes);
   const start = useStore((s) => s.settings.startScene);
-  const [asking, setAsking] = useState<Asking | null>(null);
+  const listing = useStore((s) => s.listing);
+  const asking = useStore((s) => s.asking);
+  const setAsking = (what: Asking | null) => set({ asking: what });
   return (
     <Popover.Root open={asking !== null} onOpenChange={(open) => !open && setAsking(null)}>
       <Popover.Anchor asChild>
         <span>
           <DropdownMenu.Root
             modal={false}
-            onOpenChange={(open) => open && void session.guarded(() => session.listScenes())}
+            open={listing}
+            onOpenChange={(open) => {
+              set({ listing: open });
+              if (open) void session.guarded(() => session.listScenes());
+            }}
           >
             <DropdownMenu.Trigger className="btn-quiet text-[14px] font-semibold">
               {middleCut(scene?.name ?? 'No scene', 32)} <ChevronDown size={14} aria-hidden />
             </DropdownMenu.Trigger>
-            <DropdownMenu.Portal>
+            <DropdownMenu.Portal container={floating()}>
               <DropdownMenu.Content className="menu w-72" align="start" sideOffset={4}>
                 <DropdownMenu.Label className="px-2.5 py-1 text-ink-2">Scenes</DropdownMenu.Label>
                 {scenes.map((s) => (
@@ -37,7 +44,7 @@ export function ScenesMenu() {
                     <span className="w-3 text-plum" aria-hidden>
                       {s.id === scene?.id ? '●' : ''}
                     </span>
-                    <span className="min-w-0 flex-1 truncate">{s.name}</span>
+                    <Name text={s.name} className="flex-1" />
                     <span className="font-mono text-[11px] text-ink-2">{s.nodeCount}</span>
                   </DropdownMenu.Item>
                 ))}
@@ -66,11 +73,7 @@ export function ScenesMenu() {
                 >
                   Remove…
                 </DropdownMenu.Item>
-                <DropdownMenu.Item
-                  className="menu-item"
-                  disabled={!scene}
-                  onSelect={() => session.saveSettings({ startScene: start === scene?.id ? 'start' : scene!.id })}
-                >
+                <DropdownMenu.Item className="menu-item" disabled={!scene} onSelect={beginLikeThis}>
                   {start === scene?.id ? 'New scenes begin like this one ✓' : 'Let new scenes begin like this one'}
                 </DropdownMenu.Item>
                 <DropdownMenu.Separator className="menu-line" />
@@ -82,7 +85,7 @@ export function ScenesMenu() {
           </DropdownMenu.Root>
         </span>
       </Popover.Anchor>
-      <Popover.Portal>
+      <Popover.Portal container={floating()}>
         <Popover.Content className="menu w-72 p-3" align="start" sideOffset={4} aria-label="Scene">
           {asking && <Ask asking={asking} done={() => setAsking(null)} />}
         </Popover.Content>
@@ -154,6 +157,7 @@ async function perform(asking: Asking, name: string): Promise<void> {
     await api.describe(scene!.id, { name });
     await session.listScenes();
   } else if (asking === 'remove') {
+    session.removing = scene!.id;
     await api.remove(scene!.id);
     await session.listScenes();
     const next = get().scenes[0] ?? (await api.create('New scene', 'start'));
@@ -165,11 +169,4 @@ async function perform(asking: Asking, name: string): Promise<void> {
     await session.listScenes();
     await session.open(made.id);
   }
-}
-
-async function restoreDemo(): Promise<void> {
-  const demo = await api.restoreDemo();
-  await session.listScenes();
-  await session.open(demo.id);
-  session.say({ kind: 'info', text: 'The demo is as it was. Undo brings back what you had.' });
 }

@@ -1,11 +1,13 @@
 import { Moon, Redo2, Search, SlidersHorizontal, Sun, Undo2 } from 'lucide-react';
+import { floating } from '../floating';
 import { DropdownMenu } from 'radix-ui';
-import { useRef } from 'react';
 import { api } from '../../api/client';
+import { middleCut } from '../../stage/layer';
+import { askForFile, importFile } from '../../state/importing';
 import { session } from '../../state/session';
-import { get, set, useStore } from '../../state/store';
-import { showStep } from '../../state/history';
+import { set, useStore } from '../../state/store';
 import { hint } from '../../commands';
+import { openSteps } from '../../commands/page';
 import { labelOf } from '../../commands/chords';
 import { KeysList } from '../settings/KeysList';
 import { ScenesMenu } from './ScenesMenu';
@@ -15,7 +17,8 @@ export function TopBar() {
   const theme = useStore((s) => s.settings.theme ?? 'day');
   const scene = useStore((s) => s.scene);
   const open = useStore((s) => s.open);
-  const file = useRef<HTMLInputElement>(null);
+  const mark = useStore((s) => s.byId.get(s.currentMark ?? '')?.name);
+  const lead = useStore((s) => s.byId.get(s.selection.at(-1) ?? '')?.name);
   return (
     <header className="flex h-11 shrink-0 items-center gap-2 border-b border-line bg-paper px-3">
       <h1 className="m-0 flex">
@@ -45,10 +48,7 @@ export function TopBar() {
         className="btn-quiet"
         title={`Steps: the history${hint('history')}`}
         aria-pressed={open === 'steps'}
-        onClick={() => {
-          void showStep(null);
-          set({ open: open === 'steps' ? null : 'steps' });
-        }}
+        onClick={openSteps}
       >
         Steps
       </button>
@@ -81,7 +81,7 @@ export function TopBar() {
         {theme === 'day' ? <Moon size={15} aria-hidden /> : <Sun size={15} aria-hidden />}
       </button>
       <input
-        ref={file}
+        data-import
         type="file"
         accept=".glb,.gltf,.zip"
         className="hidden"
@@ -92,14 +92,38 @@ export function TopBar() {
           if (chosen) void importFile(chosen);
         }}
       />
-      <button type="button" className="btn" onClick={() => file.current?.click()}>
-        Import
-      </button>
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger className="btn">Import</DropdownMenu.Trigger>
+        <DropdownMenu.Portal container={floating()}>
+          <DropdownMenu.Content className="menu" align="end" sideOffset={4}>
+            <DropdownMenu.Item className="menu-item" onSelect={() => askForFile({ to: 'new' })}>
+              As a new scene…
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className="menu-item" disabled={!scene} onSelect={() => askForFile({ to: 'here' })}>
+              Into this scene…
+              <span className="ml-auto pl-6 text-ink-2">
+                {mark ? `at the mark ${middleCut(mark, 20)}` : 'at world zero'}
+              </span>
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              className="menu-item"
+              disabled={lead === undefined}
+              {...(lead === undefined ? { title: 'Pick what is to carry it.' } : {})}
+              onSelect={() => askForFile({ to: 'under' })}
+            >
+              Under {lead === undefined ? 'the lead' : middleCut(lead, 24)}…
+            </DropdownMenu.Item>
+            <DropdownMenu.Label className="px-2.5 py-1 text-ink-2">
+              glTF 2.0 (.glb, .gltf, .zip). A file can be dropped on the stage, too.
+            </DropdownMenu.Label>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger className="btn" disabled={!scene}>
           Export
         </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
+        <DropdownMenu.Portal container={floating()}>
           <DropdownMenu.Content className="menu" align="end" sideOffset={4}>
             {(['glb', 'gltf'] as const).map((format) => (
               <DropdownMenu.Item key={format} className="menu-item" asChild>
@@ -153,19 +177,4 @@ function SavedState() {
       {waiting > 0 ? `Saving ${edits}…` : `Saved${stepNumber === null ? '' : ` · step ${stepNumber}`}`}
     </span>
   );
-}
-
-async function importFile(file: File): Promise<void> {
-  session.say({ kind: 'info', text: `Importing ${file.name}…` });
-  await session.guarded(async () => {
-    const scene = await api.import(file);
-    await session.listScenes();
-    await session.open(scene.id);
-    const notes = scene.notes ?? [];
-    session.say(
-      notes.length > 0
-        ? { kind: 'warning', text: `Imported ${file.name}. ${notes.join(' ')}` }
-        : { kind: 'info', text: `Imported ${file.name}: ${get().rows.length} objects.` },
-    );
-  });
 }

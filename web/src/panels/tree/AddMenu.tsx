@@ -1,4 +1,5 @@
 import { DropdownMenu } from 'radix-ui';
+import { floating } from '../floating';
 import { Plus } from 'lucide-react';
 import { additions } from '../../commands/additions';
 import { add } from '../../state/building';
@@ -11,7 +12,7 @@ export function AddMenu() {
       <DropdownMenu.Trigger className="btn">
         <Plus size={13} aria-hidden /> Add
       </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
+      <DropdownMenu.Portal container={floating()}>
         <DropdownMenu.Content
           className="menu"
           align="end"

@@ -1,6 +1,6 @@
 import { Toolbar } from 'radix-ui';
 import { hint } from '../../commands';
-import { putUnder, takeOut } from '../../commands/building';
+import { nothingToTakeOut, putUnder, takeOut } from '../../commands/building';
 import { removePicked } from '../../commands/edit';
 import { middleCut } from '../../stage/layer';
 import { session } from '../../state/session';
@@ -11,6 +11,7 @@ export function NodeActions() {
   const selection = useStore((s) => s.selection);
   const lead = useStore((s) => s.byId.get(s.selection.at(-1) ?? ''));
   const many = selection.length > 1;
+  const stays = useStore(() => nothingToTakeOut());
   return (
     <Toolbar.Root className="flex flex-wrap gap-1 border-t border-line p-2" aria-label="Picked objects">
       <Toolbar.Button
@@ -22,9 +23,9 @@ export function NodeActions() {
       </Toolbar.Button>
       <Toolbar.Button
         className="btn"
-        disabled={!many && lead?.parent === null}
+        disabled={stays !== null}
         onClick={() => takeOut('top')}
-        title={`Take out to the top${hint('out')}`}
+        title={stays ?? `Take out to the top${hint('out')}`}
       >
         Take out
       </Toolbar.Button>

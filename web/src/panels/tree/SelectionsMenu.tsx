@@ -1,4 +1,5 @@
 import { Popover } from 'radix-ui';
+import { floating } from '../floating';
 import { useState } from 'react';
 import { api } from '../../api/client';
 import { session } from '../../state/session';
@@ -22,7 +23,7 @@ export function SelectionsMenu() {
       <Popover.Trigger className="btn" title="Named selections">
         Selections
       </Popover.Trigger>
-      <Popover.Portal>
+      <Popover.Portal container={floating()}>
         <Popover.Content className="menu w-72 p-2" align="end" sideOffset={4} aria-label="Named selections">
           {named.length === 0 && (
             <p className="m-1 text-ink-2">

@@ -58,7 +58,7 @@ function press(row: OutlineRow, which: Which, e: PointerEvent): void {
 }
 
 /** Two switches (round: working view, oblong: final picture) and a lock. */
-export function Switches({ row }: { row: OutlineRow }) {
+export function Switches({ row, reachable = false }: { row: OutlineRow; reachable?: boolean }) {
   const own = useStore((s) => s.settings.treeShows);
   const shows = (which: Which) => own?.[which] !== false;
   return (
@@ -66,6 +66,7 @@ export function Switches({ row }: { row: OutlineRow }) {
       {shows('locked') && (
         <Switch
           row={row}
+          reachable={reachable}
           which="locked"
           label={row.locked ? `Unlock ${row.name}` : `Lock ${row.name}`}
           quiet={!row.locked}
@@ -74,12 +75,12 @@ export function Switches({ row }: { row: OutlineRow }) {
         </Switch>
       )}
       {shows('working') && (
-        <Switch row={row} which="working" label={`${row.name} in the working view`}>
+        <Switch row={row} reachable={reachable} which="working" label={`${row.name} in the working view`}>
           <span className={`h-2.5 w-2.5 rounded-full border-[1.5px] border-ink-2 ${row.working ? 'bg-ink-2' : ''}`} />
         </Switch>
       )}
       {shows('final') && (
-        <Switch row={row} which="final" label={`${row.name} in the final picture`}>
+        <Switch row={row} reachable={reachable} which="final" label={`${row.name} in the final picture`}>
           <span className={`h-[7px] w-3 rounded-[2px] border-[1.5px] border-ink-2 ${row.final ? 'bg-ink-2' : ''}`} />
         </Switch>
       )}
@@ -87,18 +88,26 @@ export function Switches({ row }: { row: OutlineRow }) {
   );
 }
 
-function Switch(props: { row: OutlineRow; which: Which; label: string; quiet?: boolean; children: ReactNode }) {
+function Switch(props: {
+  row: OutlineRow;
+  which: Which;
+  label: string;
+  quiet?: boolean;
+  /** By Tab, from the tree. */
+  reachable: boolean;
+  children: ReactNode;
+}) {
   const { row, which } = props;
   return (
     <button
       type="button"
-      tabIndex={-1}
+      tabIndex={props.reachable ? 0 : -1}
       role="switch"
       aria-checked={row[which]}
       aria-label={props.label}
       title={`${props.label}. Drag across rows switches them too; Shift: its branch; Alt: all others.`}
       draggable
-      className={`h-6 w-6 shrink-0 place-items-center text-ink-2 hover:text-plum ${props.quiet ? 'hidden group-hover:grid' : 'grid'}`}
+      className={`h-6 w-6 shrink-0 place-items-center text-ink-2 hover:text-plum ${props.quiet && !props.reachable ? 'hidden group-hover:grid' : 'grid'}`}
       onDragStart={(e) => {
         e.preventDefault();
         e.stopPropagation();

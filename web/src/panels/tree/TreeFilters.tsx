@@ -1,4 +1,5 @@
 import { DropdownMenu } from 'radix-ui';
+import { floating } from '../floating';
 import { ListFilter } from 'lucide-react';
 import { filterTree } from '../../state/building';
 import { session } from '../../state/session';
@@ -18,7 +19,7 @@ const states: { only: TreeFilter['only']; word: string }[] = [
   { only: 'all', word: 'Seen or not' },
   { only: 'hidden', word: 'Hidden' },
   { only: 'locked', word: 'Locked' },
-  { only: 'linked', word: 'Sharing a shape' },
+  { only: 'sharing', word: 'Sharing a shape' },
 ];
 
 const switches: [keyof TreeShows, string][] = [
@@ -51,7 +52,7 @@ export function TreeFilters() {
         <DropdownMenu.Trigger className={`btn px-1.5 ${marked ? 'border-plum text-plum' : ''}`} aria-label="Which rows">
           <ListFilter size={13} aria-hidden />
         </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
+        <DropdownMenu.Portal container={floating()}>
           <DropdownMenu.Content className="menu" align="end">
             <Choices
               value={filter.kind}

@@ -1,5 +1,9 @@
+import { ChevronRight } from 'lucide-react';
+import { floating } from '../floating';
 import { ContextMenu } from 'radix-ui';
 import type { ReactElement } from 'react';
+import { additions } from '../../commands/additions';
+import { add } from '../../state/building';
 import { session } from '../../state/session';
 import { get } from '../../state/store';
 import type { Stage } from '../../stage/stage';
@@ -20,8 +24,23 @@ export function TreeMenu({ stage, children }: { stage: () => Stage | null; child
       >
         {children}
       </ContextMenu.Trigger>
-      <ContextMenu.Portal>
+      <ContextMenu.Portal container={floating()}>
         <ContextMenu.Content className="menu">
+          <ContextMenu.Sub>
+            <ContextMenu.SubTrigger className="menu-item">
+              Add <ChevronRight size={13} aria-hidden className="ml-auto text-ink-2" />
+            </ContextMenu.SubTrigger>
+            <ContextMenu.Portal container={floating()}>
+              <ContextMenu.SubContent className="menu" sideOffset={4} collisionPadding={8}>
+                {additions.map(({ id, says, node }) => (
+                  <ContextMenu.Item key={id} className="menu-item" onSelect={() => setTimeout(() => add(node))}>
+                    {says}
+                  </ContextMenu.Item>
+                ))}
+              </ContextMenu.SubContent>
+            </ContextMenu.Portal>
+          </ContextMenu.Sub>
+          <ContextMenu.Separator className="menu-line" />
           {now && <ContextItems stage={now} Item={ContextMenu.Item} Separator={ContextMenu.Separator} />}
         </ContextMenu.Content>
       </ContextMenu.Portal>

@@ -5,6 +5,7 @@ import { takeCentre, takeParent } from '../../state/building';
 import { get, isSeen, set, tintOf, useStore } from '../../state/store';
 import { ridesAlong } from '../../state/tree';
 import { pick } from '../../stage/press';
+import { Name } from '../Name';
 import { NameField } from '../NameField';
 import { Switches } from './Switches';
 import { shownLines, toggle, type Line } from './TreePanel';
@@ -81,11 +82,10 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
         <NameField id={row.id} name={row.name} label="Name" />
       ) : (
         <span
-          className={`min-w-0 flex-1 truncate ${seen ? '' : 'opacity-60'} ${seen || !row.working ? '' : 'italic'}`}
-          dir="auto"
+          className={`flex min-w-0 flex-1 items-center ${seen ? '' : 'opacity-60'} ${seen || !row.working ? '' : 'italic'}`}
         >
           {row.color && <Dot color={row.color} />}
-          {row.name}
+          <Name text={row.name} />
           {row.closed && (
             <span className="pl-1 text-[11px] text-ink-2" title="Closed: a press on a member picks the group">
               ▣
@@ -108,9 +108,12 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
         <span className="mx-1 h-2 w-2 shrink-0 rounded-full border-2 border-warning" title="Picked in another window" />
       )}
       {lead && !renaming && (
-        <span className="mx-1 rounded-full border border-plum px-1.5 text-[10.5px] font-semibold text-plum">lead</span>
+        <span
+          aria-hidden
+          className="mx-1 shrink-0 rounded-full border border-plum px-1.5 text-[10.5px] font-semibold text-plum after:content-['lead']"
+        />
       )}
-      <Switches row={row} />
+      <Switches row={row} reachable={lead} />
     </div>
   );
 }

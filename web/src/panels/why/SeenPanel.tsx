@@ -1,4 +1,5 @@
 import { DropdownMenu } from 'radix-ui';
+import { floating } from '../floating';
 import { useMemo } from 'react';
 import type { NodeAnswer } from '../../core/bridge';
 import { collect, isolate } from '../../state/building';
@@ -76,7 +77,7 @@ export function SeenPanel({ lead }: { lead: NodeAnswer }) {
           {outside.length > 0 && (
             <DropdownMenu.Root modal={false}>
               <DropdownMenu.Trigger className="btn">Put into…</DropdownMenu.Trigger>
-              <DropdownMenu.Portal>
+              <DropdownMenu.Portal container={floating()}>
                 <DropdownMenu.Content className="menu" align="start" collisionPadding={8}>
                   {outside.map((c) => (
                     <DropdownMenu.Item key={c.id} className="menu-item" onSelect={() => collect(c.id, [id], true)}>

@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import type { NodeAnswer, Placement } from '../../core/bridge';
+import { Name } from '../Name';
 import { session } from '../../state/session';
 import { useStore } from '../../state/store';
 import { above } from '../../state/tree';
@@ -33,10 +34,10 @@ export function WhyPanel({ lead }: { lead: NodeAnswer }) {
               <Dot chosen={self} />
               <button
                 type="button"
-                className={`max-w-[85%] min-w-0 truncate rounded text-left hover:text-plum ${self ? 'font-semibold' : ''}`}
+                className={`flex max-w-[85%] min-w-0 rounded text-left hover:text-plum ${self ? 'font-semibold' : ''}`}
                 onClick={() => session.select([id])}
               >
-                {byId.get(id)?.name}
+                <Name text={byId.get(id)?.name ?? ''} />
               </button>
               <span className="ml-auto shrink-0 font-mono text-[11px] text-ink-2">
                 {placement && adds(placement, unit)}

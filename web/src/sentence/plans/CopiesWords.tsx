@@ -133,13 +133,13 @@ export function CopiesWords({ plan }: { plan: PlanOf<'copies'> }) {
       )}
       <span className="flex items-center gap-2 whitespace-nowrap">
         <Word
-          label="Linked or independent"
-          chosen={plan.linked ? 'linked' : 'own'}
+          label="Sharing or independent"
+          chosen={plan.sharing ? 'sharing' : 'own'}
           choices={() => [
             { value: 'own', word: 'independent', means: 'each has its own shape' },
-            { value: 'linked', word: 'linked', means: 'they share the shape: one change shows in all' },
+            { value: 'sharing', word: 'sharing', means: 'they share the shape: one change shows in all' },
           ]}
-          choose={(value) => changePlan({ linked: value === 'linked' })}
+          choose={(value) => changePlan({ sharing: value === 'sharing' })}
           more={
             plan.mirror
               ? []
@@ -169,7 +169,7 @@ export function CopiesWords({ plan }: { plan: PlanOf<'copies'> }) {
                 ]
           }
         >
-          {plan.linked ? 'linked' : 'independent'}
+          {plan.sharing ? 'sharing' : 'independent'}
         </Word>
         {total > 1 && <span className="text-ink-2">{total} in all</span>}
       </span>
@@ -261,7 +261,7 @@ function placesToPress(choose: (about: AboutKind) => void) {
   ];
 }
 
-function Count({ label, value, change }: { label: string; value: number; change: (value: number) => void }) {
+export function Count({ label, value, change }: { label: string; value: number; change: (value: number) => void }) {
   return (
     <input
       type="number"
@@ -287,7 +287,10 @@ function Amount({ step, change }: { step: CopyStep; change: (amount: number) => 
         : `× ${step.amount}`;
   const [text, setText] = useState<string | null>(null);
   const take = () => {
-    if (text === null) return;
+    if (text === null || text.trim() === '') {
+      setText(null);
+      return;
+    }
     const quantity = ({ move: 'length', rotate: 'angle', scale: 'factor' } as const)[step.do];
     const understood = session.core.understand(text, quantity, false, 0);
     setText(null);

@@ -1,10 +1,12 @@
 import { additions } from '../../commands/additions';
-import { set, useStore, type AddWhere } from '../../state/store';
-import { changePlan, keepPlan, leavePlan } from '../../state/building';
+import { useStore, type AddWhere } from '../../state/store';
+import { addTo, changePlan, keepPlan, leavePlan } from '../../state/building';
+import { sized } from '../../state/usualShapes';
+import { ShapeWords } from './ShapeWords';
 import type { Plan, PlanOf } from '../../state/plans';
 import { middleCut } from '../../stage/layer';
 import { Word } from '../Word';
-import { CopiesWords } from './CopiesWords';
+import { CopiesWords, Count } from './CopiesWords';
 import { RenameWords } from './RenameWords';
 
 /** The sentence of what is being prepared: it says what Enter will make. */
@@ -15,6 +17,7 @@ export function PlanWords({ plan }: { plan: Plan }) {
       {plan.kind === 'group' && <GroupWords plan={plan} />}
       {plan.kind === 'copies' && <CopiesWords plan={plan} />}
       {plan.kind === 'add' && <AddWords plan={plan} />}
+      {plan.kind === 'more' && <MoreWords plan={plan} />}
       {plan.kind === 'collect' && <CollectWords plan={plan} />}
       {plan.kind === 'remove' && <RemoveWords plan={plan} />}
       {plan.kind === 'rename' && <RenameWords plan={plan} />}
@@ -113,6 +116,18 @@ function GroupWords({ plan }: { plan: PlanOf<'group'> }) {
   );
 }
 
+function MoreWords({ plan }: { plan: PlanOf<'more'> }) {
+  return (
+    <>
+      <span>Make</span>
+      <Count label="How many more" value={plan.count} change={(count) => changePlan({ count })} />
+      <span>more of</span>
+      <Picked />
+      <span>at the same step</span>
+    </>
+  );
+}
+
 const addPlaces: { value: AddWhere; word: string; means: string }[] = [
   { value: 'inside', word: 'inside', means: 'it rides on it' },
   { value: 'beside', word: 'beside', means: 'right after it in the tree, on the same parent' },
@@ -129,24 +144,31 @@ function AddWords({ plan }: { plan: PlanOf<'add'> }) {
         label="What is added"
         chosen={plan.node.name}
         choices={() => additions.map(({ says, node }) => ({ value: node.name, word: says }))}
-        choose={(name) => changePlan({ node: additions.find((a) => a.node.name === name)!.node })}
+        choose={(name) => changePlan({ node: sized(additions.find((a) => a.node.name === name)!.node) })}
       >
         {plan.node.name}
       </Word>
-      <Word
-        label="Where it goes"
-        chosen={plan.where}
-        choices={() => addPlaces}
-        choose={(where) => {
-          set({ addWhere: where });
-          changePlan({ where });
-        }}
-      >
+      {plan.node.shape && (
+        <ShapeWords shape={plan.node.shape} change={(shape) => changePlan({ node: { ...plan.node, shape } })} />
+      )}
+      <Word label="Where it goes" chosen={plan.where} choices={() => addPlaces} choose={addTo}>
         {plan.where}
       </Word>
       {many && <span>each of</span>}
       <Picked />
-      {mark !== undefined && plan.where !== 'around' && <span>at the mark {middleCut(mark, 24)}</span>}
+      {plan.where !== 'around' &&
+        (plan.at ? (
+          <button
+            type="button"
+            className="word"
+            title="Let it stand where there is room"
+            onClick={() => changePlan({ at: null })}
+          >
+            at the pressed point
+          </button>
+        ) : (
+          mark !== undefined && <span>at the mark {middleCut(mark, 24)}</span>
+        ))}
     </>
   );
 }

@@ -3,7 +3,7 @@ using CalmPivot.Core.Scene;
 namespace CalmPivot.Core.Edits;
 
 /// <summary>Nodes that share a shape.</summary>
-public static class Linked
+public static class Sharing
 {
     /// <summary>All nodes that share a node's shape, itself included; it alone where it shares with none.</summary>
     public static IEnumerable<Node> With(IScene scene, Node node)
@@ -16,10 +16,10 @@ public static class Linked
     /// <exception cref="Refusal">locked: one of them is.</exception>
     internal static void Put(SceneDraft draft, Node node, Func<Node, Node> edit)
     {
-        foreach (var linked in With(draft, node).ToList())
+        foreach (var sharer in With(draft, node).ToList())
         {
-            Targets.CheckUnlocked(draft, linked);
-            draft.Put(edit(linked));
+            Targets.CheckUnlocked(draft, sharer);
+            draft.Put(edit(sharer));
         }
     }
 }

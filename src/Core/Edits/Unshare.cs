@@ -4,7 +4,7 @@ using CalmPivot.Core.Words;
 namespace CalmPivot.Core.Edits;
 
 /// <summary>Makes the shape of nodes their own, where they share it with others. Nothing changes its looks.</summary>
-public sealed record Unlink(IReadOnlyList<string> Nodes) : Edit
+public sealed record Unshare(IReadOnlyList<string> Nodes) : Edit
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
@@ -20,7 +20,7 @@ public sealed record Unlink(IReadOnlyList<string> Nodes) : Edit
             draft.Put(node with { Shares = null });
 
             // Nobody shares with nobody.
-            if (Linked.With(draft, node).Where(n => n.Id != node.Id).Take(2).ToList() is [var last])
+            if (Sharing.With(draft, node).Where(n => n.Id != node.Id).Take(2).ToList() is [var last])
             {
                 draft.Put(last with { Shares = null });
             }
