@@ -35,6 +35,15 @@ internal static class Some
             (position, rotation, order, scale, shear, pivot, turn) =>
                 new Placement(position, rotation, order, scale, shear, pivot, turn, Takes.All));
 
+    public static readonly Gen<Takes> AllTakes = Gen.Int[0, 7].Select(i => new Takes((i & 1) == 0, (i & 2) == 0, (i & 4) == 0));
+
+    /// <summary>A chain in which parent and child take any of the eight selections of what carries them.</summary>
+    public static readonly Gen<SceneDocument> TakingChains = Gen.Select(Placements.Array[3], AllTakes, AllTakes).Select((p, parent, child) => Scene(
+        Box("grand", null, p[0]),
+        Box("parent", "grand", p[1] with { Takes = parent }),
+        Box("child", "parent", p[2] with { Takes = child }),
+        Box("other", null, p[0])));
+
     /// <summary>A chain of three nodes: grand, parent, child; everything turned, mirrored, sheared at random.</summary>
     public static readonly Gen<SceneDocument> Chains = Placements.Array[3].Select(p => Scene(
         Box("grand", null, p[0]),

@@ -162,6 +162,9 @@ test('handles can be made larger and smaller, and switched off', async ({ page }
   await room.still();
   expect(await needle()).toBeLessThan(usual * 0.8);
   await page.keyboard.press('Escape');
+  // The first press of a verb's key always shows its handles; only pressed again it switches them off.
+  await room.key('m');
+  await expect(room.handle('needle', 1)).toBeVisible();
   await room.key('m');
   await expect(room.handle('needle', 1)).toBeHidden();
   // Without handles a press where they stood picks what is there.

@@ -67,14 +67,21 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool sharing)
             var isTop = node.Id == top.Id;
             var copyId = isTop ? id : ids[node.Id] = Seats.NewId(draft, $"{id}-{++number}");
             draft.Origins[copyId] = draft.Origins.GetValueOrDefault(node.Id, node.Id);
+
+            // A lock is for what stands in its place, not for what is made of it.
             draft.Put(node with
             {
                 Id = copyId,
+                Switches = node.Switches with { Locked = false },
+                Collections = node.Collections.RemoveAll(c => draft.LocksByCollection && IsLocked(c)),
                 Parent = isTop ? node.Parent : ids[node.Parent!],
                 Shares = SharesOf(node, copyId, shares),
             });
         }
     }
+
+    private bool IsLocked(string id) =>
+        draft.Find(id) is { } collection && draft.Ancestors(collection).Prepend(collection).Any(c => c.Switches.Locked);
 
     private string? SharesOf(Node node, string copyId, Dictionary<string, string> shares)
     {

@@ -17,8 +17,8 @@ public enum DropBy
 }
 
 /// <summary>
-/// Drops nodes down, or along any direction, until they touch what is below: exact against triangles. Straight down, the
-/// ground (world zero's height) holds what meets nothing else. Hidden nodes are passed through.
+/// Drops nodes down, or along any direction, until they touch what is in the way: exact against triangles. The ground (world
+/// zero's height) holds what meets nothing else on its way down to it. Hidden nodes are passed through.
 /// </summary>
 /// <param name="Along">A direction in the world; null: down.</param>
 public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropBy By = DropBy.Lowest, MoveAs As = MoveAs.Each) : Edit
@@ -37,7 +37,7 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
 
         along = along.Unit();
         var movers = Targets.Movers(draft, Nodes);
-        var moving = movers.SelectMany(m => draft.Branch(m.Id)).Select(n => n.Id).ToHashSet();
+        var moving = movers.SelectMany(m => draft.Riding(m.Id)).Select(n => n.Id).ToHashSet();
         var still = draft.Branch(null).Where(n => !moving.Contains(n.Id) && Seen.IsSeen(draft, n)).ToList();
         var fell = false;
         if (As == MoveAs.Block)
@@ -51,7 +51,7 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
             foreach (var node in movers.OrderByDescending(m => Spans.Of(draft, m, toLine).Bounds.High.X).ToList())
             {
                 fell |= Fall(draft, [node], still, along);
-                still.AddRange(draft.Branch(node.Id));
+                still.AddRange(draft.Riding(node.Id));
             }
         }
 
@@ -78,7 +78,7 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
                 continue;
             }
 
-            foreach (var node in draft.Branch(top.Id))
+            foreach (var node in draft.Riding(top.Id))
             {
                 if (Extents.GeometryOf(draft, node) is { } geometry)
                 {
@@ -100,7 +100,7 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
             }
         }
 
-        if (contact.Distance(ground: Along is null) is not { } way)
+        if (contact.Distance() is not { } way)
         {
             return false;
         }

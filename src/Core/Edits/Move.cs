@@ -30,5 +30,5 @@ public sealed record Move(IReadOnlyList<string> Nodes, Vec3 By, Space Space, Chi
     }
 
     public override string Say(Speaker say) =>
-        $"Moved {say.Names(Nodes)} {say.Lengths(By)} along {say.Axes(Space, Nodes, By)}{say.Staying(Children)}";
+        $"Moved {say.Names(Nodes)} {say.Lengths(By)} along {say.Axes(Space, Nodes, By)}{say.Staying(Children, Nodes)}";
 }

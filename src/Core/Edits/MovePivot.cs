@@ -66,17 +66,17 @@ public sealed record MovePivot(
             if (To is not null || Shift is not null)
             {
                 var pivot = To is not null ? PivotIn(draft, node) : Shifted(draft, node);
-                placement = Keep == Keep.World ? placement.WithPivot(pivot) : placement with { Pivot = pivot };
+                placement = Keep == Keep.World ? draft.FrameOf(node).WithPivot(placement, pivot, node.Name) : placement with { Pivot = pivot };
             }
 
-            if ((Turn ?? (TurnParts is null ? Spun(draft, node) : Changed(node.Placement.PivotTurn, TurnParts))) is { } turn)
+            if (Directions(draft, node) is var (turn, near))
             {
                 if (!turn.IsFinite)
                 {
                     throw new Refusal(Refusals.NotFinite, "The pivot's directions need finite angles.");
                 }
 
-                placement = Keep == Keep.World ? placement.WithPivotTurn(turn) : placement with { PivotTurn = turn };
+                placement = Keep == Keep.World ? placement.WithPivotTurn(turn, near) : placement with { PivotTurn = turn };
             }
 
             placement.Check(node.Name, node.Placement);
@@ -134,17 +134,20 @@ public sealed record MovePivot(
         return node.Placement.Pivot + draft.World(node).Linear.Inverse() * way;
     }
 
-    /// <summary>
-    /// The directions that the own axes are to have give R' as the rotation part of B⁻¹·axes, and Q' as that of L⁻¹·R', L = R·H·S·Q⁻¹:
-    /// then L·Q' = R'·K with K upper triangular, so law 2 stores just this R', and law 1 keeps geometry and children where they are.
-    /// </summary>
-    private Vec3? Spun(SceneDraft draft, Node node)
-    {
-        if (Spin is not { } spin)
-        {
-            return null;
-        }
+    /// <summary>The new directions as angles, and the rotation that is to be stored with them where it is known; null: they stay.</summary>
+    private (Vec3 Turn, Mat3? Near)? Directions(SceneDraft draft, Node node) =>
+        Turn is { } turn ? (turn, null)
+        : TurnParts is { } parts ? (Changed(node.Placement.PivotTurn, parts), null)
+        : Spin is { } spin ? Spun(draft, node, spin)
+        : null;
 
+    /// <summary>
+    /// The directions that the own axes are to have give R' as the rotation part of B⁻¹·axes, and Q' as that of L⁻¹·R'·Σ, L = R·H·S·Q⁻¹
+    /// and Σ the signs of S: then L·Q' = R'·K with K upper triangular and its diagonal of the signs Σ, so law 2 stores just this R'
+    /// and no axis turns round, and law 1 keeps geometry and children where they are.
+    /// </summary>
+    private (Vec3 Turn, Mat3? Near) Spun(SceneDraft draft, Node node, PivotSpin spin)
+    {
         if (!spin.Axis.IsFinite || spin.Axis.Length < 1e-12 || !double.IsFinite(spin.By) || Math.Abs(spin.By) > 1e9)
         {
             throw new Refusal(Refusals.NotUnderstood, "A turn of the pivot needs an axis with a direction and a finite angle.");
@@ -154,16 +157,14 @@ public sealed record MovePivot(
         var axis = spin.Space.Axes(draft, node, draft.Get(Nodes[^1])) * spin.Axis.Unit();
         var frame = draft.FrameOf(node);
         frame.CheckInvertible(node.Name);
-        var (own, linear) = (OwnSpace.Of(draft, node), placement.Basis.Inverse());
-        var turn = placement.PivotTurn;
-        var parts = Placement.TurnParts(spin.By);
-        for (var part = 1; part <= parts; part++)
-        {
-            var wanted = (frame.Basis.Inverse() * (Mat3.Rotation(axis.Unit(), spin.By * part / parts) * own)).RotationPart();
-            turn = Euler.FromMatrix((linear * wanted).RotationPart(), EulerOrder.XYZ, turn);
-        }
-
-        return turn;
+        var (own, linear, into) = (OwnSpace.Of(draft, node), placement.Basis.Inverse(), frame.Basis.Inverse());
+        var signs = Mat3.Diagonal(placement.Signs);
+        Mat3 Wanted(double degrees) => (into * (Mat3.Rotation(axis.Unit(), degrees) * own)).RotationPart();
+        var turn = Turns.Followed(
+            placement.PivotTurn,
+            spin.By,
+            (degrees, near) => Euler.FromMatrix((linear * (Wanted(degrees) * signs)).RotationPart(), EulerOrder.XYZ, near));
+        return (turn, Wanted(spin.By));
     }
 
     /// <exception cref="Refusal">not-understood: it lies outside the bounds.</exception>

@@ -91,6 +91,7 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
         {
             Name = Rename.Fitting(node.Name),
             Geometry = geometry,
+            Switches = node.Switches with { Locked = false },
             Collections = node.Collections.RemoveAll(c => draft.Find(c) is not { Kind: NodeKind.Collection }),
             Rule = null,
         };

@@ -47,8 +47,8 @@ public sealed record Rotate(
         {
             var turned = Space switch
             {
-                OwnSpace => target.Held(target.Placement.Turned(target.Placement.R * axis, By)),
-                ParentSpace => target.Held(target.Placement.Turned(axis, By)),
+                OwnSpace => target.Held(target.Placement.Turned(target.Placement.R * axis, By, LetterOf(axis))),
+                ParentSpace => target.Held(target.Placement.Turned(axis, By, LetterOf(axis))),
                 ChannelsSpace => Channel(target.Placement, ChannelOf(axis)!.Value),
                 _ => Rigidly(target, target.Axes * axis),
             };
@@ -58,10 +58,13 @@ public sealed record Rotate(
 
     public override string Say(Speaker say) =>
         $"Rotated {say.Names(Nodes)} {say.Degrees(By)} about {say.Point(About, Nodes)}, {say.Turning(Space, Nodes, Axis)}"
-        + say.Places(Effect) + say.Staying(Children);
+        + say.Places(Effect) + say.Staying(Children, Nodes);
 
     private static int? ChannelOf(Vec3 axis) =>
         axis == Vec3.UnitX ? 0 : axis == Vec3.UnitY ? 1 : axis == Vec3.UnitZ ? 2 : null;
+
+    /// <summary>The letter that names an axis, whichever way it points.</summary>
+    private static int? LetterOf(Vec3 axis) => ChannelOf(axis.Map(Math.Abs));
 
     private Placement Channel(Placement placement, int channel) =>
         placement with { Rotation = placement.Rotation.With(channel, placement.Rotation[channel] + By) };
@@ -70,35 +73,40 @@ public sealed record Rotate(
     {
         var (frame, placement) = (target.Frame, target.Placement);
         frame.CheckInvertible(target.Node.Name);
-        if (EvenTurn(frame.Basis) is { } toParent)
+        if (AxisInside(frame.Basis, axis) is { } inside)
         {
-            return target.Held(placement.Turned((toParent * axis).Unit(), By));
+            return target.Held(placement.Turned(inside, By, LetterOf(Axis.Unit())));
         }
 
-        var parts = Placement.TurnParts(By);
-        for (var part = 1; part <= parts; part++)
-        {
-            var turn = Affine.About(target.Point, Mat3.Rotation(axis, By * part / parts));
-            placement = frame.Storing(turn * target.World, placement, target.Node.Name);
-        }
-
-        return placement;
+        var into = frame.Inverted(target.Node.Name);
+        Placement Stored(double turn, Vec3 near) =>
+            into.Storing(Affine.About(target.Point, Mat3.Rotation(axis, turn)) * target.World, placement with { Rotation = near });
+        return Stored(By, Turns.Followed(placement.Rotation, By, (turn, near) => Stored(turn, near).Rotation));
     }
 
     /// <summary>
-    /// Where the parent only turns, mirrors and scales evenly, a turn in the world is a turn in it too. Axes of turns are
-    /// pseudovectors: a mirror reverses them.
+    /// The axis about which a turn in the world is a turn in the parent, too, by the same angle: a = B⁻¹·axis, where BᵀB stretches
+    /// along a and across it, but across it in all directions alike. So it is for every axis where the parent only turns, mirrors
+    /// and scales evenly. Axes of turns are pseudovectors: a mirror reverses them. Null: it would shear.
     /// </summary>
-    private static Mat3? EvenTurn(Mat3 basis)
+    private static Vec3? AxisInside(Mat3 basis, Vec3 axis)
     {
         var square = basis.Transposed() * basis;
-        var size = square.Trace / 3;
-        if (square.Distance(Mat3.Diagonal(new(size, size, size))) > 1e-13 * size)
+        var a = (basis.Inverse() * axis).Unit();
+        var u = (Math.Abs(a.X) < 0.9 ? Vec3.UnitX : Vec3.UnitY).Cross(a).Unit();
+        var v = a.Cross(u);
+        var (squareU, squareV) = (square * u, square * v);
+        var (along, across) = (a.Dot(square * a), (u.Dot(squareU) + v.Dot(squareV)) / 2);
+        var off = Math.Max(
+            Math.Max(Math.Abs(u.Dot(squareU) - v.Dot(squareV)), Math.Abs(u.Dot(squareV))),
+            Math.Max(Math.Abs(a.Dot(squareU)), Math.Abs(a.Dot(squareV))));
+        if (!(off <= 1e-13 * Math.Max(along, across)))
         {
             return null;
         }
 
-        var back = basis.Transposed();
-        return basis.Determinant < 0 ? new Mat3(-back.X, -back.Y, -back.Z) : back;
+        // Of an even parent without the rounding of an inverse.
+        var inside = Math.Abs(along - across) <= 1e-13 * across ? (basis.Transposed() * axis).Unit() : a;
+        return basis.Determinant < 0 ? -inside : inside;
     }
 }

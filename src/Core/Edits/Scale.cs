@@ -60,7 +60,7 @@ public sealed record Scale(
 
     public override string Say(Speaker say) =>
         $"Scaled {say.Names(Nodes)} {say.Factors(KeepVolume?.Apply(By) ?? By)} about {say.Point(About, Nodes)}, along {say.Axes(Space, Nodes, By - Vec3.One)}"
-        + (KeepVolume is null ? "" : ", volume kept") + say.Places(Effect) + say.Staying(Children);
+        + (KeepVolume is null ? "" : ", volume kept") + say.Places(Effect) + say.Staying(Children, Nodes);
 
     private static Placement InSpace(Target target, Vec3 factors)
     {
@@ -70,7 +70,10 @@ public sealed record Scale(
     }
 }
 
-/// <summary>Which axes of a scale were given; the others follow: one given, factor k: the others get 1/√|k|; two given: the third gets 1/k².</summary>
+/// <summary>
+/// Which axes of a scale were given; the others follow: one given, factor k: the others get 1/√|k|; two given, factors a and b:
+/// the third gets 1/|a·b|.
+/// </summary>
 public sealed record KeepVolume(IReadOnlyList<char> Given)
 {
     public Vec3 Apply(Vec3 by)
@@ -81,14 +84,13 @@ public sealed record KeepVolume(IReadOnlyList<char> Given)
             throw new Refusal(Refusals.NotUnderstood, "To keep the volume, give one axis or two; the others follow.");
         }
 
-        var k = by[given[0]];
-        if (k == 0)
+        var product = given.Aggregate(1.0, (all, axis) => all * by[axis]);
+        if (product == 0)
         {
             return Vec3.Zero;
         }
 
-        var other = given.Length == 1 ? 1 / Math.Sqrt(Math.Abs(k)) : 1 / (k * k);
-        var factors = new Vec3(other, other, other);
-        return given.Aggregate(factors, (f, axis) => f.With(axis, k));
+        var other = given.Length == 1 ? 1 / Math.Sqrt(Math.Abs(product)) : 1 / Math.Abs(product);
+        return given.Aggregate(new Vec3(other, other, other), (factors, axis) => factors.With(axis, by[axis]));
     }
 }

@@ -11,9 +11,7 @@ public readonly record struct Spans(Bounds Bounds, Vec3 Pivot)
     /// <param name="without">Nodes whose branches do not count.</param>
     public static Spans Of(SceneDraft draft, Node node, Affine toAxes, HashSet<string>? without = null)
     {
-        var bounds = without is null || !draft.Branch(node.Id).Any(n => without.Contains(n.Id))
-            ? Extents.OfBranch(draft, node, toAxes)
-            : Counted(draft, node, toAxes, without);
+        var bounds = Extents.OfBranch(draft, node, toAxes, without);
         var pivot = toAxes.Point(draft.World(node).Point(node.Placement.Pivot));
         return new(bounds.IsEmpty ? new(pivot, pivot) : bounds, pivot);
     }
@@ -44,31 +42,5 @@ public readonly record struct Spans(Bounds Bounds, Vec3 Pivot)
         var placement = node.Placement with { Position = node.Placement.Position + frame.Place.Linear.Inverse() * way };
         placement.Check(node.Name, node.Placement);
         draft.Put(node with { Placement = placement });
-    }
-
-    private static Bounds Counted(SceneDraft draft, Node top, Affine toAxes, HashSet<string> without)
-    {
-        var bounds = Bounds.Empty;
-        var walk = new Stack<string>([top.Id]);
-        while (walk.TryPop(out var id))
-        {
-            if (without.Contains(id))
-            {
-                continue;
-            }
-
-            var node = draft.Get(id);
-            if (Extents.GeometryOf(draft, node) is { } geometry)
-            {
-                bounds = bounds.With(geometry.Extent(toAxes * draft.World(node)));
-            }
-
-            foreach (var child in draft.Children(id))
-            {
-                walk.Push(child);
-            }
-        }
-
-        return bounds;
     }
 }

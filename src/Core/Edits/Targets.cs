@@ -120,7 +120,18 @@ public static class Targets
         }
     }
 
-    private static void CheckPlaced(Node node)
+    /// <summary>The locked children of nodes: where children stay, these ride along, since nothing writes what is locked.</summary>
+    public static IEnumerable<Node> LockedChildren(SceneDraft draft, IEnumerable<string> nodes)
+    {
+        ArgumentNullException.ThrowIfNull(draft);
+        var edited = nodes.ToHashSet();
+        return edited.SelectMany(id => draft.Children(id)).Where(id => !edited.Contains(id)).Select(draft.Get).Where(child => IsLocked(draft, child));
+    }
+
+    private static bool IsLocked(SceneDraft draft, Node node) =>
+        node.Switches.Locked || (draft.LocksByCollection && Membership.LockOf(draft, node) is not null);
+
+    internal static void CheckPlaced(Node node)
     {
         if (node.Kind == NodeKind.Collection)
         {
@@ -158,12 +169,17 @@ public static class Targets
 
         foreach (var target in targets)
         {
-            foreach (var child in draft.Children(target.Node.Id))
+            foreach (var child in draft.Children(target.Node.Id).Select(draft.Get))
             {
-                wanted.TryAdd(child, draft.World(draft.Get(child)));
+                if (!IsLocked(draft, child))
+                {
+                    wanted.TryAdd(child.Id, draft.World(child));
+                }
             }
         }
 
+        // Where only the parent's place changes, only that of its children does, to the bit.
+        var frames = wanted.Keys.ToDictionary(id => id, id => draft.FrameOf(draft.Get(id)));
         var unchanged = edited.ToDictionary(n => n.Id);
         foreach (var id in wanted.Keys.OrderBy(id => draft.Ancestors(draft.Get(id)).Count()).ToList())
         {
@@ -172,7 +188,10 @@ public static class Targets
             if (node.Parent is { } parent && wanted.TryGetValue(parent, out var carried))
             {
                 // Where the parent is to stand is known already; asking the draft would work it out anew after every write.
-                placement = ParentFrame.Of(carried, placement.Takes).Storing(wanted[id], placement, node.Name);
+                var (before, after) = (frames[id], ParentFrame.Of(carried, placement.Takes));
+                placement = after.Basis == before.Basis
+                    ? after.Standing(placement, wanted[id].Point(placement.Pivot), node.Name)
+                    : after.Storing(wanted[id], placement, node.Name);
                 placement.Check(node.Name, node.Placement);
             }
 

@@ -69,7 +69,24 @@ public sealed class SceneHistory
     public void Mark(long number, bool undone)
     {
         var at = IndexOf(number);
-        _steps[at] = _steps[at] with { Undone = undone };
+        _steps[at] = _steps[at] with { Undone = undone, Wavered = _steps[at].Wavered || undone };
+    }
+
+    /// <summary>The earlier steps that have to be asked for what a step's undo restores; most often none.</summary>
+    public IReadOnlyList<Earlier> EarlierThan(Step step)
+    {
+        ArgumentNullException.ThrowIfNull(step);
+        return Earlier.Of(step, _steps.TakeWhile(s => s.Number < step.Number));
+    }
+
+    /// <summary>The change that takes a step back in the scene as it stands: what holds without the step comes back.</summary>
+    /// <param name="changeOf">What steps did: this one, and those that <see cref="EarlierThan"/> names.</param>
+    /// <exception cref="Refusal">changed-meanwhile.</exception>
+    public Change Undoing(IScene scene, Step step, Func<long, Change> changeOf)
+    {
+        ArgumentNullException.ThrowIfNull(step);
+        ArgumentNullException.ThrowIfNull(changeOf);
+        return Restoring(scene, Earlier.Corrected(changeOf(step.Number), EarlierThan(step), changeOf).Reversed());
     }
 
     public void Name(long number, string? name)

@@ -15,6 +15,9 @@ public sealed record Step(long Number, string Sentence, string By, DateTimeOffse
     /// <summary>Undone, and out of reach of redo since its maker did something new.</summary>
     public bool Dropped { get; init; }
 
+    /// <summary>Was undone at some time, even if it stands again.</summary>
+    public bool Wavered { get; init; }
+
     public string? Name { get; init; }
 
     public bool Standing => !Undone;

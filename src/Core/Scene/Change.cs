@@ -39,6 +39,10 @@ public enum NodeFields
 
 public static class NodeFieldsOf
 {
+    public static readonly IReadOnlyList<NodeFields> All = [.. Enum.GetValues<NodeFields>().Where(f => f != NodeFields.None)];
+
+    public static readonly NodeFields Every = All.Aggregate(NodeFields.None, (every, field) => every | field);
+
     /// <summary>Which parts differ between two states of a node.</summary>
     public static NodeFields Written(this NodeChange change)
     {

@@ -81,6 +81,25 @@ public static class Scenes
         }
     }
 
+    /// <summary>
+    /// A node and everything that goes where it goes, parents before children: its branch without what does not take its parent's
+    /// position, and what rides on that.
+    /// </summary>
+    /// <param name="without">Nodes that are left out with all that rides on them.</param>
+    public static IEnumerable<Node> Riding(this IScene scene, string top, HashSet<string>? without = null)
+    {
+        var walk = new Stack<string>([top]);
+        while (walk.TryPop(out var id))
+        {
+            var node = scene.Find(id)!;
+            if ((id == top || node.Placement.Takes.Position) && without?.Contains(id) != true)
+            {
+                yield return node;
+                PushReversed(walk, scene.Children(id));
+            }
+        }
+    }
+
     /// <summary>All nodes: the tree, then the collections, outer ones first, then the marks.</summary>
     public static IEnumerable<Node> All(this IScene scene) => scene.Branch(null).Concat(scene.BesideTree());
 

@@ -51,6 +51,14 @@ public readonly record struct ParentFrame(Affine Place, Mat3 Basis)
     /// <exception cref="Refusal">singular-parent.</exception>
     public Placement Storing(Affine world, Placement placement, string name) => Inverted(name).Storing(world, placement);
 
+    /// <summary>The same node with its pivot at a point of the world; nothing but the position changes.</summary>
+    /// <exception cref="Refusal">singular-parent.</exception>
+    public Placement Standing(Placement placement, Vec3 at, string name)
+    {
+        CheckInvertible(name);
+        return placement with { Position = Place.Inverse().Point(at) };
+    }
+
     /// <summary>The way back into this frame, worked out once for many nodes.</summary>
     /// <exception cref="Refusal">singular-parent.</exception>
     public InvertedFrame Inverted(string name)
@@ -64,6 +72,23 @@ public readonly record struct ParentFrame(Affine Place, Mat3 Basis)
     {
         var pivotAt = at - Basis * (placement.Basis * (q - placement.Pivot));
         return placement with { Position = Place.Inverse().Point(pivotAt) };
+    }
+
+    /// <summary>
+    /// The same node with its pivot at another point of its frame, geometry and children kept (law 1): with A and B the linear
+    /// parts of this frame for places and for directions, position' = position + A⁻¹·B·R·H·S·Q⁻¹·(p' − p).
+    /// </summary>
+    /// <exception cref="Refusal">singular-parent, where A and B differ.</exception>
+    public Placement WithPivot(Placement placement, Vec3 pivot, string name)
+    {
+        var way = placement.Basis * (pivot - placement.Pivot);
+        if (Place.Linear != Basis)
+        {
+            CheckInvertible(name);
+            way = Place.Linear.Inverse() * (Basis * way);
+        }
+
+        return placement with { Pivot = pivot, Position = placement.Position + way };
     }
 
     /// <summary>

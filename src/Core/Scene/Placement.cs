@@ -88,45 +88,50 @@ public sealed record Placement(
     public Placement Storing(Mat3 linear, Vec3 position) => WithBasis(linear, position, null, keepSigns: true);
 
     /// <summary>Turns the pivot's directions to <paramref name="turn"/>, with the local matrix kept (law 1).</summary>
-    public Placement WithPivotTurn(Vec3 turn)
+    /// <param name="near">The rotation to stay near to; null: the present one, turned as the directions are.</param>
+    public Placement WithPivotTurn(Vec3 turn, Mat3? near = null)
     {
         var turned = this with { PivotTurn = turn };
-        return turned.WithBasis(Basis, Position, R * Q.Transposed() * turned.Q, keepSigns: false);
+        return turned.WithBasis(Basis, Position, near ?? R * Q.Transposed() * turned.Q, keepSigns: false);
     }
 
-    /// <summary>Moves the pivot to another point of the node's frame, with the local matrix kept (law 1).</summary>
-    public Placement WithPivot(Vec3 pivot) => this with { Pivot = pivot, Position = Position + Basis * (pivot - Pivot) };
+    /// <summary>The signs of the stored factors.</summary>
+    [JsonIgnore]
+    public Vec3 Signs => Scale.Map(s => s < 0 ? -1 : 1);
 
     /// <summary>
     /// Turns the stored rotation to R' = Rot·R without touching scale and shear. A turn about a channel's own axis adds
-    /// to that channel; any other is followed in parts of at most 15°, so that whole turns are not lost (law 3).
+    /// to that channel; any other is followed in parts of at most 15°, so that whole turns are not lost (law 3). Where two
+    /// channels lie along the axis, the turn goes to the one that is named, else to the inner one: the outer keeps its angle.
     /// </summary>
     /// <param name="axis">A unit vector in the parent's frame.</param>
-    public Placement Turned(Vec3 axis, double degrees)
+    /// <param name="named">The letter by which the axis was named: 0, 1, 2; null: by none.</param>
+    public Placement Turned(Vec3 axis, double degrees, int? named = null)
     {
-        var channels = Euler.Channels(Rotation, Order);
-        for (var i = 0; i < 3; i++)
+        if (ChannelAlong(axis, named) is var (channel, along))
         {
-            var along = channels.Column(i).Dot(axis);
-            if (channels.Column(i).Cross(axis).LengthSquared < 1e-24)
-            {
-                return this with { Rotation = Rotation.With(i, Rotation[i] + (along < 0 ? -degrees : degrees)) };
-            }
+            return this with { Rotation = Rotation.With(channel, Rotation[channel] + (along < 0 ? -degrees : degrees)) };
         }
 
         var start = R;
-        var angles = Rotation;
-        var parts = TurnParts(degrees);
-        for (var part = 1; part <= parts; part++)
-        {
-            angles = Euler.FromMatrix(Mat3.Rotation(axis, degrees * part / parts) * start, Order, angles);
-        }
-
-        return this with { Rotation = angles };
+        return this with { Rotation = Turns.Followed(Rotation, degrees, (turn, near) => Euler.FromMatrix(Mat3.Rotation(axis, turn) * start, Order, near)) };
     }
 
-    /// <summary>Into how many equal parts a turn is divided to follow its angles: ⌈|θ|/15°⌉, at least one.</summary>
-    public static int TurnParts(double degrees) => Math.Max(1, (int)Math.Min(1e6, Math.Ceiling(Math.Abs(degrees) / 15)));
+    private (int Channel, double Along)? ChannelAlong(Vec3 axis, int? named)
+    {
+        var channels = Euler.Channels(Rotation, Order);
+        var (inner, middle, outer) = Order.Letters();
+        int[] order = named is { } letter ? [letter, inner, middle, outer] : [inner, middle, outer];
+        foreach (var i in order)
+        {
+            if (channels.Column(i).Cross(axis).LengthSquared < 1e-24)
+            {
+                return (i, channels.Column(i).Dot(axis));
+            }
+        }
+
+        return null;
+    }
 
     /// <summary>Whether every number is finite and small enough to be stored.</summary>
     internal bool IsModest => Fits(Position) && Fits(Rotation) && Fits(Scale) && Fits(Shear) && Fits(Pivot) && Fits(PivotTurn);
@@ -190,7 +195,7 @@ public sealed record Placement(
     {
         var (q, k) = Triangular.Split(PivotTurn == Vec3.Zero ? linear : linear * Q);
         var mirror = q.Determinant < 0 ? -1.0 : 1.0;
-        var signs = Signs(q, mirror, previous, keepSigns);
+        var signs = SignsFor(q, mirror, previous, keepSigns);
         var r = new Mat3(q.X * signs.X, q.Y * signs.Y, q.Z * signs.Z);
         var scale = new Vec3(signs.X * k.X.X, signs.Y * k.Y.Y, signs.Z * k.Z.Z);
         return this with
@@ -206,9 +211,9 @@ public sealed record Placement(
     /// Of the four sign triples with the product <paramref name="mirror"/>: the present one when it is among them and may be
     /// kept, else the one whose rotation lies nearest to the previous; ties in the order X, Y, Z, all.
     /// </summary>
-    private Vec3 Signs(Mat3 q, double mirror, Mat3? previous, bool keepSigns)
+    private Vec3 SignsFor(Mat3 q, double mirror, Mat3? previous, bool keepSigns)
     {
-        var present = new Vec3(Scale.X < 0 ? -1 : 1, Scale.Y < 0 ? -1 : 1, Scale.Z < 0 ? -1 : 1);
+        var present = Signs;
         if (keepSigns && present.X * present.Y * present.Z == mirror)
         {
             return present;

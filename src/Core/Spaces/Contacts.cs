@@ -13,11 +13,16 @@ public sealed class Contacts
     /// <summary>Overlaps smaller than this share of the mover's size do not hold it; touching counts up to the same depth.</summary>
     private const double Least = 1e-9;
 
+    /// <summary>A fall flatter than this (about a twentieth of a degree) does not reach the ground in any distance worth the name.</summary>
+    private const double Flat = 1e-3;
+
     private readonly Mat3 _toFall;
+    private readonly double _down;
     private readonly List<Triangle> _falling = [];
     private readonly List<Vec3> _points = [];
     private readonly List<(Geometry Geometry, Affine World)> _still = [];
     private Bounds _bounds = Bounds.Empty;
+    private double _lowest = double.PositiveInfinity;
 
     /// <param name="along">The direction of the fall, in the world; length 1.</param>
     public Contacts(Vec3 along)
@@ -26,6 +31,7 @@ public sealed class Contacts
         var side = Math.Abs(along.X) < 0.9 ? Vec3.UnitX : Vec3.UnitZ;
         var x = (side - along * along.Dot(side)).Unit();
         _toFall = new Mat3(x, along.Cross(x), along).Transposed();
+        _down = -along.Y;
     }
 
     public void AddFalling(Geometry geometry, Affine world)
@@ -35,20 +41,22 @@ public sealed class Contacts
             _falling.Add(triangle);
             _bounds = _bounds.With(triangle.A).With(triangle.B).With(triangle.C);
         }
+
+        _lowest = Math.Min(_lowest, geometry.Extent(world).Low.Y);
     }
 
     public void AddFallingPoint(Vec3 point)
     {
         var p = _toFall * point;
         _points.Add(p);
+        _lowest = Math.Min(_lowest, point.Y);
         _bounds = _bounds.With(p);
     }
 
     public void AddStill(Geometry geometry, Affine world) => _still.Add((geometry, world));
 
-    /// <summary>How far it falls; null where nothing would stop it.</summary>
-    /// <param name="ground">Whether the plane at height 0 across the fall stops what meets nothing else.</param>
-    public double? Distance(bool ground)
+    /// <summary>How far it falls, at most to the ground at height 0; null where nothing would stop it.</summary>
+    public double? Distance()
     {
         if (_bounds.IsEmpty)
         {
@@ -95,8 +103,8 @@ public sealed class Contacts
         }
 
         var least = double.IsFinite(facing) ? facing : any;
-        var toGround = -_bounds.High.Z;
-        if (ground && toGround >= -size * Least)
+        var toGround = _lowest / _down;
+        if (_down > Flat && toGround >= -size * Least)
         {
             least = Math.Min(least, toGround);
         }

@@ -48,12 +48,13 @@ public static class Extents
         return tops.Aggregate(Bounds.Empty, (all, node) => all.With(OfBranch(draft, node, Affine.Identity)));
     }
 
-    /// <summary>The bounds of a node and all that rides on it.</summary>
+    /// <summary>The bounds of a node and all that goes where it goes.</summary>
     /// <param name="toAxes">Leads from the world to the axes that the bounds are wanted along.</param>
-    public static Bounds OfBranch(SceneDraft draft, Node top, Affine toAxes)
+    /// <param name="without">Nodes that do not count, with all that rides on them.</param>
+    public static Bounds OfBranch(SceneDraft draft, Node top, Affine toAxes, HashSet<string>? without = null)
     {
         var bounds = Bounds.Empty;
-        foreach (var node in draft.Branch(top.Id))
+        foreach (var node in draft.Riding(top.Id, without))
         {
             if (GeometryOf(draft, node) is { } geometry)
             {

@@ -6,6 +6,7 @@ using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Trials;
 
@@ -248,6 +249,12 @@ public sealed class Trial
     public static string? Foretell(IScene scene, Edit template)
     {
         var nodes = template.Picked;
+        var stays = template is Move { Children: ChildrenMode.Stay } or Rotate { Children: ChildrenMode.Stay } or Scale { Children: ChildrenMode.Stay };
+        if (stays && Targets.LockedChildren(new(scene), nodes.Where(id => scene.Find(id) is not null)).Select(n => n.Id).ToList() is { Count: > 0 } locked)
+        {
+            return $"{new Speaker(scene).Names(locked)} {(locked.Count == 1 ? "is locked and rides" : "are locked and ride")} along.";
+        }
+
         Edit? usual = template switch
         {
             Rotate rotate => rotate with { By = 15 },

@@ -139,7 +139,16 @@ public sealed class Speaker(IScene scene)
         };
     }
 
-    public string Staying(ChildrenMode children) => children == ChildrenMode.Stay ? ", children stay" : "";
+    public string Staying(ChildrenMode children, IReadOnlyList<string> nodes)
+    {
+        if (children != ChildrenMode.Stay)
+        {
+            return "";
+        }
+
+        var locked = Targets.LockedChildren(new(scene), nodes.Where(id => scene.Find(id) is not null)).Select(n => n.Id).ToList();
+        return locked.Count == 0 ? ", children stay" : $", children stay, but locked {Names(locked)}";
+    }
 
     public string Places(Effect effect) => effect == Effect.Places ? ", places only" : "";
 

@@ -194,7 +194,14 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             {
                 last = undo ? history.ToUndo(by, NameOf) : history.ToRedo(by, NameOf);
                 (var change, picked) = await store.StepOf(Id, last.Number);
-                foreach (var (_, before, after) in SceneHistory.Restoring(draft, undo ? change.Reversed() : change).Nodes)
+                var changes = new Dictionary<long, Change> { [last.Number] = change };
+                foreach (var step in undo ? history.EarlierThan(last).GroupBy(e => e.Step) : [])
+                {
+                    changes[step.Key] = await store.ChangeOf(Id, step.Key, [.. step.Select(e => e.Node)]);
+                }
+
+                var restoring = undo ? history.Undoing(draft, last, number => changes[number]) : SceneHistory.Restoring(draft, change);
+                foreach (var (_, before, after) in restoring.Nodes)
                 {
                     if (after is not null)
                     {

@@ -74,7 +74,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             r => (Node: StoreJson.Read<NodeData>(r.GetString(0)).ToNode(), Revision: r.GetInt64(1)),
             ("id", id));
         var steps = await connection.Rows(
-            "select number, sentence, by_person, at, writes, undone, dropped, name from steps where scene_id = @id order by number",
+            "select number, sentence, by_person, at, writes, undone, dropped, name, wavered from steps where scene_id = @id order by number",
             r => new Step(
                 r.GetInt64(0),
                 r.GetString(1),
@@ -85,6 +85,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
                 Undone = r.GetBoolean(5),
                 Dropped = r.GetBoolean(6),
                 Name = r.IsDBNull(7) ? null : r.GetString(7),
+                Wavered = r.GetBoolean(8),
             },
             ("id", id));
         var (name, unit, revision) = head[0];
@@ -104,6 +105,22 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             ("scene", scene),
             ("number", number));
         return rows.Single();
+    }
+
+    /// <summary>What a step did to some nodes.</summary>
+    public async Task<Change> ChangeOf(string scene, long number, string[] nodes)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        var rows = await connection.Rows(
+            """
+            select c from steps, json_array_elements(change) c
+            where scene_id = @scene and number = @number and coalesce(c -> 'before' ->> 'id', c -> 'after' ->> 'id') = any(@nodes)
+            """,
+            r => StoreJson.Read<StoredChange>(r.GetString(0)),
+            ("scene", scene),
+            ("number", number),
+            ("nodes", nodes));
+        return StoredChange.ToChange([.. rows]);
     }
 
     internal static IReadOnlyList<string> PickedBy(IEnumerable<Edit> edits) => [.. edits.SelectMany(e => e.Picked).Distinct()];
@@ -234,7 +251,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         foreach (var (number, undone) in commit.Undone)
         {
             await connection.Run(
-                "update steps set undone = @undone where scene_id = @scene and number = @number",
+                "update steps set undone = @undone, wavered = wavered or @undone where scene_id = @scene and number = @number",
                 ("scene", id),
                 ("number", number),
                 ("undone", undone));

@@ -180,6 +180,157 @@ public sealed class EditLaws
         });
 
     [Fact]
+    public void Whatever_a_node_takes_its_pivot_moves_and_turns_without_it() =>
+        Gen.Select(Some.TakingChains, Gen.Int[0, 8], Some.Point, Some.Direction, Some.Vector(Some.Of(-1.0, 0, 1)), AllSpaces).Sample(
+            (scene, way, point, axis, anchor, space) =>
+            {
+                var edit = way switch
+                {
+                    0 => new MovePivot(["parent"], new(anchor)),
+                    1 => new MovePivot(["parent"], new(anchor, AnchorAxes.World)),
+                    2 => new MovePivot(["parent"], new(Point: point)),
+                    3 => new MovePivot(["parent"], new(Own: point)),
+                    4 => new MovePivot(["parent"], new(Node: "other")),
+                    5 => new MovePivot(["parent"], new(Parts: [point.X, null, point.Z])),
+                    6 => new MovePivot(["parent"], Shift: new(point, space)),
+                    7 => new MovePivot(["parent"], Turn: point * 20),
+                    _ => new MovePivot(["parent"], Spin: new(point.X * 20, axis, space)),
+                };
+                var (parent, child) = (scene.World("parent"), scene.World("child"));
+                if (TryKeep(scene, edit))
+                {
+                    var linedUp = Euler.FromLiningUp(scene.Find("parent")!.Placement.Rotation, scene.Find("parent")!.Placement.Order) < 1e-6;
+                    Some.Near(parent, scene.World("parent"), linedUp ? 1e-6 : 1e-8);
+                    Some.Near(child, scene.World("child"), linedUp ? 1e-6 : 1e-7);
+                    if (way is 2 or 4)
+                    {
+                        var at = way == 2 ? point : scene.World("other").Point(scene.Find("other")!.Placement.Pivot);
+                        Some.Near(at, scene.World("parent").Point(scene.Find("parent")!.Placement.Pivot), 1e-6);
+                    }
+                }
+            },
+            iter: 600);
+
+    [Fact]
+    public void Turning_a_pivot_turns_the_own_axes_by_just_that_however_mirrored_and_sheared() =>
+        Gen.Select(Some.TakingChains, Gen.Double[-400, 400], Some.Direction, AllSpaces).Sample((scene, by, axis, space) =>
+        {
+            var draft = new SceneDraft(scene);
+            var node = draft.Get("parent");
+            var (own, signs) = (OwnSpace.Of(draft, node), node.Placement.Signs);
+            var wanted = Mat3.Rotation((space.Axes(draft, node, node) * axis).Unit(), by) * own;
+            if (TryKeep(scene, new MovePivot(["parent"], Spin: new(by, axis, space))))
+            {
+                var after = new SceneDraft(scene);
+                Assert.True(OwnSpace.Of(after, after.Get("parent")).Distance(wanted) < 1e-5);
+                Assert.Equal(signs, after.Get("parent").Placement.Signs);
+            }
+        });
+
+    [Theory]
+    [InlineData("xyz", EulerOrder.XYZ)]
+    [InlineData("zyx", EulerOrder.ZYX)]
+    [InlineData("yxz", EulerOrder.YXZ)]
+    [InlineData("zxy", EulerOrder.ZXY)]
+    [InlineData("xzy", EulerOrder.XZY)]
+    [InlineData("yzx", EulerOrder.YZX)]
+    public void Where_axes_line_up_a_turn_goes_to_the_channel_that_is_named(string letters, EulerOrder order)
+    {
+        var (inner, middle, outer) = (letters[0] - 'x', letters[1] - 'x', letters[2] - 'x');
+        var start = Vec3.Zero.With(inner, 20).With(middle, 90).With(outer, 35);
+        foreach (var stretch in new[] { Vec3.One, new(2, 2, 2), Vec3.One.With(outer, 3), new(-1, -1, -1) })
+        {
+            var scene = Some.Scene(
+                Some.Box("grand", null, Placement.Default with { Scale = stretch }),
+                Some.Box("child", "grand", Placement.Default with { Order = order, Rotation = start }));
+            Vec3 After(int letter, Space space, double by = 10) =>
+                scene.Run(new Rotate(["child"], by, Vec3.Axis(letter), space, new AboutOwn())).Nodes[0].After!.Placement.Rotation;
+            Assert.Equal(start.With(inner, 30), After(inner, new OwnSpace()));
+            Assert.Equal(start.With(outer, 45), After(outer, new ParentSpace()));
+            Assert.Equal(start.With(outer, 25), After(outer, new ParentSpace(), -10));
+
+            // All of them mirrored is a turn of the same sense again; the world's axis is the parent's, seen from the other side.
+            Some.Near(start.With(outer, 45), After(outer, new WorldSpace()), 1e-12);
+        }
+    }
+
+    [Fact]
+    public void Where_only_a_place_changes_children_that_stay_change_theirs_only() =>
+        Gen.Select(Some.TakingChains, AllSpaces, Some.Point).Sample((scene, space, by) =>
+        {
+            var (before, world) = (scene.Find("child")!, scene.World("child"));
+            if (TryKeep(scene, new Move(["parent"], by, space, ChildrenMode.Stay)))
+            {
+                var after = scene.Find("child")!;
+                Assert.Equal(before with { Placement = before.Placement with { Position = after.Placement.Position } }, after);
+                Some.Near(world, scene.World("child"), 1e-7);
+            }
+        });
+
+    [Fact]
+    public void Locked_children_ride_along_where_the_others_stay()
+    {
+        var scene = Some.Scene(Some.Box("desk", null), Some.Box("cup", "desk", rank: 1), Some.Box("lamp", "desk", rank: 2));
+        scene.Keep(new LockNodes(["lamp"], true));
+        var edit = new Move(["desk"], new(1, 0, 0), new WorldSpace(), ChildrenMode.Stay);
+        Assert.Equal("lamp is locked and rides along.", Trials.Trial.Foretell(scene, edit));
+        Assert.EndsWith(", children stay, but locked lamp", Batch.Run(scene, [edit]).Sentence, StringComparison.Ordinal);
+        var locked = scene.Find("lamp");
+        scene.Keep(edit);
+        Assert.Same(locked, scene.Find("lamp"));
+        Assert.Equal(new(1, 0, 0), scene.World("lamp").Offset);
+        Assert.Equal(Vec3.Zero, scene.World("cup").Offset);
+    }
+
+    [Fact]
+    public void Volume_is_kept_by_the_axes_that_are_not_given() =>
+        Gen.Select(Some.Factors, Some.Of("x", "y", "z", "xy", "yz", "xz")).Sample((by, given) =>
+        {
+            var factors = new KeepVolume([.. given]).Apply(by);
+            Assert.Equal(1, Math.Abs(factors.X * factors.Y * factors.Z), 1e-12);
+            Assert.All(given, c => Assert.Equal(by["xyz".IndexOf(c, StringComparison.Ordinal)], factors["xyz".IndexOf(c, StringComparison.Ordinal)]));
+        });
+
+    [Fact]
+    public void A_turn_of_many_revolutions_is_that_of_its_rest_and_whole_turns() =>
+        Gen.Select(Some.TakingChains, Some.Direction, Gen.Double[1, 359].Select(Gen.Bool, (r, back) => back ? -r : r), Gen.Int[1, 20].Select(i => 2 * i), Some.Of<Space>(new OwnSpace(), new WorldSpace())).Sample(
+            (scene, axis, rest, revolutions, space) =>
+            {
+                Placement After(double by) =>
+                    scene.Run(new Rotate(["child"], by, axis, space, new AboutOwn())).Nodes[0].After!.Placement;
+                if (!Possible(() => After(rest)))
+                {
+                    return;
+                }
+
+                var sign = rest < 0 ? -1 : 1;
+                var (near, next, far) = (After(rest), After(rest + sign * 360.0 * revolutions), After(rest + sign * 360.0 * 2_000));
+                Some.Near(near.Local(), far.Local(), 1e-6);
+
+                // On a way through where axes line up, which of them turns is not the same each time.
+                var turns = (next.Rotation - near.Rotation) * (1.0 / revolutions);
+                var twice = After(rest + sign * 720.0).Rotation - near.Rotation;
+                if ((turns * 2 - twice).Length < 1e-6)
+                {
+                    Some.Near(near.Rotation + turns * 2_000, far.Rotation, 1e-6);
+                }
+            },
+            iter: 60);
+
+    private static bool Possible(Func<object> act)
+    {
+        try
+        {
+            act();
+            return true;
+        }
+        catch (Refusal)
+        {
+            return false;
+        }
+    }
+
+    [Fact]
     public void A_drag_in_small_steps_equals_one_edit_of_the_sum() =>
         Gen.Select(Some.Chains, Some.Point.Where(p => p.Length > 1e-3)).Sample((scene, by) =>
         {

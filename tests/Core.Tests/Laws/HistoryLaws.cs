@@ -125,7 +125,7 @@ public sealed class HistoryLaws
         public bool Undo(string by) => Tried(() =>
         {
             var step = History.ToUndo(by, id => id);
-            Scene.Apply(SceneHistory.Restoring(Scene, _changes[step.Number].Reversed()));
+            Scene.Apply(History.Undoing(Scene, step, number => _changes[number]));
             History.Mark(step.Number, undone: true);
         });
 

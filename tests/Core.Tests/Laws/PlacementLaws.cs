@@ -64,10 +64,11 @@ public sealed class PlacementLaws
 
     [Fact]
     public void Moving_a_pivot_moves_nothing() =>
-        Gen.Select(Some.Placements, Some.Point).Sample((placement, pivot) =>
+        Gen.Select(Some.Placements, Some.Placements, Some.AllTakes, Some.Point).Sample((parent, placement, takes, pivot) =>
         {
-            var moved = placement.WithPivot(pivot);
-            Some.Near(placement.Local(), moved.Local());
+            var frame = ParentFrame.Of(parent.Local(), takes);
+            var moved = frame.WithPivot(placement, pivot, "it");
+            Some.Near(frame.WorldOf(placement), frame.WorldOf(moved));
             Assert.Equal(pivot, moved.Pivot);
             Assert.Equal(placement.Rotation, moved.Rotation);
             Assert.Equal(placement.Scale, moved.Scale);

@@ -18,6 +18,21 @@ public sealed class CopyStories
         Some.Box("desk", null, rank: 2));
 
     [Fact]
+    public void A_copy_of_what_is_locked_is_not_locked()
+    {
+        var scene = Some.Scene(Some.Box("wall", null, rank: 1), Some.Box("hook", "wall", rank: 1));
+        scene.Keep(new Gather("Built in", "built", Nodes: ["wall"]), new LockNodes(["wall", "hook", "built"], true));
+        var wall = scene.Find("wall");
+        scene.Keep(new Duplicate(["wall"], By: [new Move(["wall"], new(1, 0, 0), new WorldSpace())], Ids: [["copy"]]));
+        Assert.Same(wall, scene.Find("wall"));
+        Assert.All(scene.Branch("copy"), n => Assert.False(n.Switches.Locked));
+        Assert.Empty(scene.Find("copy")!.Collections);
+        Assert.Equal(new(1, 0, 0), scene.World("copy").Offset);
+        scene.Keep(new Paste(Wire.SceneText.Read(Wire.SceneText.Write(new(scene), ["wall"])), ["pasted"]));
+        Assert.False(scene.Find("pasted")!.Switches.Locked);
+    }
+
+    [Fact]
     public void Twelve_chairs_stand_in_a_ring()
     {
         _scene.Keep(new Duplicate(["chair"], 11, [new Rotate([], 30, Vec3.UnitY, new WorldSpace(), new AboutZero())], Ids: Ids(11)));

@@ -32,11 +32,33 @@ public sealed class DropStories
     public void A_ball_rests_on_a_slope_where_it_touches_first_not_below_its_middle()
     {
         // A plane through zero, tilted by 45° about Z: a ball of radius r touches it at the height r·√2 above it.
-        var slope = Shape("slope", new Plane(20, 20, 1), new(0, -5, 0)) with { };
+        var slope = Shape("slope", new Plane(20, 20, 1), new(0, 25, 0)) with { };
         slope = slope with { Placement = slope.Placement with { Rotation = new(0, 0, 45) } };
-        var scene = Some.Scene(slope, Shape("ball", new Ball(1, 128, 128), new(0, 9, 0)));
+        var scene = Some.Scene(slope, Shape("ball", new Ball(1, 128, 128), new(0, 39, 0)));
         scene.Keep(new Drop(["ball"], Along: new(0, -2, 0)));
-        Assert.Equal(-5 + Math.Sqrt(2), At(scene, "ball").Y, 2e-3);
+        Assert.Equal(25 + Math.Sqrt(2), At(scene, "ball").Y, 2e-3);
+    }
+
+    [Fact]
+    public void A_direction_that_leads_down_ends_on_the_ground_as_the_fall_without_one_does()
+    {
+        var scene = Some.Scene(Box("box", Vec3.One, new(0, 4.5, 0)));
+        scene.Keep(new Drop(["box"], Along: new(3, -4, 0)));
+        Some.Near(new Vec3(3, 0.5, 0), At(scene, "box"));
+        Assert.Equal(Refusals.NotFound, scene.Refused(new Drop(["box"], Along: new(1, 0, 0))).Word);
+        Assert.Equal(Refusals.NotFound, scene.Refused(new Drop(["box"], Along: new(0, 1, 0))).Word);
+    }
+
+    [Fact]
+    public void What_does_not_take_its_parents_position_neither_falls_with_it_nor_counts_in_its_bounds()
+    {
+        var free = Box("free", Vec3.One, new(0, 1, 0));
+        free = free with { Parent = "box", Placement = free.Placement with { Takes = new(Position: false) } };
+        var scene = Some.Scene(Box("box", Vec3.One, new(0, 4, 0)), free);
+        var draft = new SceneDraft(scene);
+        Assert.Equal(Vec3.One, Spaces.Extents.OfBranch(draft, draft.Get("box"), Affine.Identity).Size);
+        scene.Keep(new Drop(["box"]));
+        Some.Near(new Vec3(0, 2, 0), At(scene, "box"));
     }
 
     [Fact]

@@ -106,6 +106,33 @@ public sealed class HistoryStories
     }
 
     [Fact]
+    public void An_undo_restores_what_holds_without_the_step()
+    {
+        Do("ada", new Rename("lamp", "of Ada"));
+        Do("ben", new Rename("lamp", "of Ben"));
+        Undo("ben");
+        Undo("ada");
+        Redo("ben");
+        Assert.Equal("of Ben", _scene.Find("lamp")!.Name);
+        Undo("ben");
+        Assert.Equal("lamp", _scene.Find("lamp")!.Name);
+    }
+
+    [Fact]
+    public void What_was_made_by_a_step_that_is_taken_back_does_not_return_with_the_undo_of_its_removal()
+    {
+        Do("ada", new Create(new() { Id = "shelf", Name = "Shelf", Kind = NodeKind.Group }));
+        Do("ben", new Remove(["shelf"]));
+        Undo("ben");
+        Undo("ada");
+        Redo("ben");
+        Undo("ben");
+        Assert.Null(_scene.Find("shelf"));
+        Redo("ada");
+        Assert.NotNull(_scene.Find("shelf"));
+    }
+
+    [Fact]
     public void Steps_can_be_named()
     {
         Do("ada", new Rename("lamp", "A"));
@@ -126,7 +153,7 @@ public sealed class HistoryStories
     private void Undo(string by)
     {
         var step = _history.ToUndo(by, id => id);
-        _scene.Apply(SceneHistory.Restoring(_scene, _changes[step.Number].Reversed()));
+        _scene.Apply(_history.Undoing(_scene, step, number => _changes[number]));
         _history.Mark(step.Number, undone: true);
     }
 

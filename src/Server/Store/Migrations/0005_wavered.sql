@@ -1,0 +1,3 @@
+-- Whether a step was undone at some time, even if it stands again.
+alter table steps add column wavered boolean not null default false;
+update steps set wavered = undone;

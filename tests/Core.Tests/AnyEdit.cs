@@ -1,0 +1,119 @@
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
+using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Wire;
+
+namespace CalmPivot.Core.Tests;
+
+/// <summary>Random edits of every registered verb, on a scene that holds everything a scene can hold.</summary>
+internal static class AnyEdit
+{
+    public static readonly IReadOnlyList<string> Verbs =
+        [.. RandomJson.Kinds(WireJson.Options.GetTypeInfo(typeof(Edit))).Select(k => k.Word)];
+
+    private static readonly Space[] Spaces = [new WorldSpace(), new ParentSpace(), new OwnSpace(), new LeadSpace()];
+
+    private static readonly About[] Abouts = [new AboutOwn(), new AboutLead(), new AboutBounds(), new AboutMean(), new AboutZero()];
+
+    /// <summary>Groups in groups, shapes that share, a mesh of two pieces, a lamp, a camera, marks, collections with rules, something locked.</summary>
+    public static SceneDocument Room(int seed)
+    {
+        var random = new Random(seed);
+        var scene = Some.Scene(
+            Node.Bare("hall", "Hall", NodeKind.Group, null, Placed(random)),
+            Some.Box("desk", "hall", Placed(random), 1),
+            Some.Box("drawer", "desk", Placed(random) with { Takes = Taking(random) }, 1),
+            Some.Box("lid", "desk", Placed(random), 2) with { Switches = new(Locked: random.Next(3) == 0) },
+            Node.Bare("tray", "Tray", NodeKind.Group, "desk", Placed(random)) with { Rank = 3, Label = new("#A0B0C0", "a note", true) },
+            Some.Box("cup", "tray", Placed(random), 1) with { Shares = "cup" },
+            Some.Box("mug", "tray", Placed(random) with { Takes = Taking(random) }, 2) with { Shares = "cup" },
+            Node.Bare("lamp", "Lamp", NodeKind.Light, null, Placed(random)) with { Rank = 2, Light = new(LightType.Point) },
+            Node.Bare("eye", "Eye", NodeKind.Camera, null, Placed(random)) with { Rank = 3, Camera = new() },
+            Some.Mark("here", null, new(1, 2, 3), new(10, 20, 30)),
+            Some.Mark("there", "drawer", new(0, 1, 0), Vec3.Zero, 2),
+            Node.Bare("set", "Set", NodeKind.Collection, null, Placement.Default) with { Rank = 1, Rule = new(Name: "*u*") },
+            Node.Bare("inner", "Inner", NodeKind.Collection, "set", Placement.Default) with { Rank = 2 },
+            Some.Box("stool", null, Placed(random), 4) with { Collections = ["inner"] });
+        scene.Keep(new Join(["stool", "desk"]), new PutUnder(["desk"], "hall", 0));
+        return scene;
+    }
+
+    /// <summary>An edit of a verb, about nodes that are there; it may still be one that is refused.</summary>
+    public static Edit Of(string verb, IScene scene, int seed)
+    {
+        var r = new Random(seed);
+        var all = scene.All().ToList();
+        var tree = all.FindAll(n => n.Kind.IsInTree());
+        string One(Predicate<Node>? fits = null)
+        {
+            var some = (fits is null ? tree : all.FindAll(fits)).ConvertAll(n => n.Id);
+            return some.Count == 0 ? "none" : some[r.Next(some.Count)];
+        }
+
+        string[] Few(int least = 1) => [.. tree.OrderBy(_ => r.Next()).Take(least + r.Next(2)).Select(n => n.Id)];
+        var (nodes, space, about, axis, by) = (Few(), Spaces[r.Next(4)], Abouts[r.Next(5)], Vec3.Axis(r.Next(3)), Vector(r, 3));
+        var (children, keep, maybe) = ((ChildrenMode)r.Next(2), (Keep)r.Next(2), r.Next(2) == 0);
+        string Collection() => One(n => n.Kind == NodeKind.Collection);
+        var thing = new NewNode { Id = $"new{seed}", Name = "Box", Kind = NodeKind.Shape, Shape = new() { Type = "box" } };
+        return verb switch
+        {
+            "create" => new Create(thing, maybe ? One() : null),
+            "add" => new Add(thing with { Id = null }, nodes, (AddWhere)r.Next(3)),
+            "remove" => new Remove(maybe ? nodes : [One(n => !n.Kind.IsInTree())], (RemovedChildren)r.Next(2)),
+            "rename" => new Rename(One(_ => true), $"name {seed}"),
+            "setShape" => new SetShape(One(n => n.Shape is not null), new() { Size = [1 + r.Next(3), 2, 1] }),
+            "place" => new Place(nodes[0], new() { Position = by, Takes = new(Rotation: maybe) }),
+            "move" => new Move(nodes, by, space, children),
+            "rotate" => new Rotate(nodes, by.X * 50, axis, space, about, (Effect)r.Next(2), children),
+            "scale" => new Scale(nodes, new(1.5, 0.5 + r.NextDouble(), -0.8), space, about, maybe ? new KeepVolume(['x']) : null, (Effect)r.Next(2), children),
+            "movePivot" => maybe ? new MovePivot(nodes, new(Own: by), Keep: keep) : new MovePivot(nodes, Spin: new(by.X * 30, axis, space)),
+            "putUnder" => new PutUnder(nodes, maybe ? One() : null, r.Next(3) == 0 ? 0 : null, keep),
+            "see" => new See([One(_ => true)], Working: maybe, Final: r.Next(2) == 0),
+            "lock" => new LockNodes([One(_ => true)], r.Next(4) == 0),
+            "setNormals" => new SetNormals(nodes, (SurfaceLook)r.Next(3), 30),
+            "steer" => new Steer(One(n => n.Kind == NodeKind.Camera), Placed(r).Local()),
+            "setOrder" => new SetOrder(nodes, (EulerOrder)r.Next(6)),
+            "setTakes" => new SetTakes(nodes, new(maybe, r.Next(2) == 0, r.Next(2) == 0), keep),
+            "dropShear" => new DropShear(nodes),
+            "mirror" => new Mirror(nodes, axis, space, about, (MirrorHow)r.Next(2)),
+            "align" => new Align(Few(2), One(), new(new(AlignPlace.Min, AlignPlace.Max), null, new(AlignPlace.Pivot, AlignPlace.Middle)), space, (MoveAs)r.Next(2), maybe, maybe),
+            "spread" => new Spread(Few(3), (SpreadAlong)r.Next(4), space, (SpreadEqual)r.Next(2)),
+            "drop" => new Drop(nodes, maybe ? null : by, (DropBy)r.Next(2)),
+            "set" => new SetChannel(nodes, (ChannelName)r.Next(4), [1 + r.NextDouble(), null, 2], In: (ReadIn)r.Next(2)),
+            "bring" => new Bring(nodes, maybe ? new(Node: One()) : new(Mark: One(n => n.Kind == NodeKind.Mark)), Rotation: maybe),
+            "mark" => new CreateMark("Spot", new(Node: nodes[0]), $"mark{seed}", maybe),
+            "follow" => new FollowNode(One(n => n.Kind == NodeKind.Mark), maybe ? One() : null),
+            "group" => new Group(nodes, "Group", (GroupAt)r.Next(4), $"group{seed}"),
+            "ungroup" => new Ungroup([One(n => n.Kind == NodeKind.Group)]),
+            "duplicate" => new Duplicate(nodes, 1 + r.Next(2), [new Move(nodes, by, space)], Sharing: maybe, Ids: null),
+            "unshare" => new Unshare([One(n => n.Shares is not null)]),
+            "collection" => new Gather("Things", $"things{seed}", maybe ? Collection() : null, "#102030", maybe ? new(Kind: NodeKind.Shape) : null, nodes),
+            "collect" => new Collect(nodes, Collection(), maybe),
+            "setRule" => new SetRule(Collection(), maybe ? null : new(Under: One())),
+            "label" => new SetLabel([One(n => n.Kind is NodeKind.Group or NodeKind.Collection)], "#FF0000", $"note {seed}"),
+            "draw" => new Draw(nodes, (DrawnAs)r.Next(3)),
+            "renameMany" => new RenameMany(nodes, "Many", From: r.Next(5)),
+            "paste" => new Paste(SceneText.Read(SceneText.Write(new(scene), nodes)), Under: maybe ? One() : null),
+            "separate" => new Separate([One(n => n.Kind == NodeKind.Mesh)]),
+            "join" => new Join([One(n => n.Shape is not null), One(n => n.Shape is not null || n.Geometry is not null)]),
+            _ => throw new InvalidOperationException($"There is no random edit for the verb “{verb}” yet: write one here."),
+        };
+    }
+
+    private static Vec3 Vector(Random random, double most) =>
+        new((random.NextDouble() * 2 - 1) * most, (random.NextDouble() * 2 - 1) * most, (random.NextDouble() * 2 - 1) * most);
+
+    private static Takes Taking(Random random) => new(random.Next(3) > 0, random.Next(2) == 0, random.Next(2) == 0);
+
+    private static Placement Placed(Random random) => Placement.Default with
+    {
+        Position = Vector(random, 5),
+        Rotation = Vector(random, 200),
+        Order = (EulerOrder)random.Next(6),
+        Scale = new(0.5 + random.NextDouble(), random.Next(2) == 0 ? -1 : 1, 1 + random.NextDouble()),
+        Pivot = Vector(random, 1),
+        PivotTurn = random.Next(3) == 0 ? Vector(random, 90) : Vec3.Zero,
+    };
+}
