@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using CalmPivot.Core;
+using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
@@ -65,6 +66,9 @@ public static class GltfReader
         private readonly MeshReader _meshes = new();
         private readonly MaterialReader _materials = new();
 
+        /// <summary>From the ids that our own files carry to the fresh ones.</summary>
+        private readonly Dictionary<string, string> _ids = [];
+
         public ImportedFile Run()
         {
             NoteWhatIsLost();
@@ -83,9 +87,38 @@ public static class GltfReader
                 Push(walk, children, node.Id, world);
             }
 
+            var own = model.DefaultScene is { } shown ? OwnForm.Of(shown) : null;
+            if (own is not null)
+            {
+                _nodes.AddRange(OwnScene.BesideTree(own, _ids, _notes));
+            }
+
+            Relate();
             _notes.UnionWith(_meshes.Notes);
             _notes.UnionWith(_materials.Notes);
-            return new(_nodes, _meshes.Geometries, _materials.Images, [.. _notes]);
+            return new(_nodes, _meshes.Geometries, _materials.Images, [.. _notes])
+            {
+                Unit = own is null ? null : OwnScene.UnitOf(own),
+                Selections = own is null ? [] : OwnScene.Selections(own, _ids),
+            };
+        }
+
+        /// <summary>Memberships and sharing, by the ids in here. What no longer looks alike does not share its shape any more.</summary>
+        private void Relate()
+        {
+            var collections = _nodes.Where(n => n.Kind == NodeKind.Collection).Select(n => n.Id).ToHashSet();
+            var shared = _nodes.Where(n => n.Shares is not null).ToLookup(n => n.Shares!);
+            bool Shares(Node node) => node.Shares is { } key && shared[key].Count() > 1
+                && shared[key].All(n => Equals(n.Shape, node.Shape) && n.Geometry == node.Geometry);
+            for (var i = 0; i < _nodes.Count; i++)
+            {
+                var node = _nodes[i];
+                _nodes[i] = node with
+                {
+                    Collections = [.. node.Collections.Select(c => _ids.GetValueOrDefault(c)).OfType<string>().Where(collections.Contains).Distinct()],
+                    Shares = Shares(node) ? shared[node.Shares!].First().Id : null,
+                };
+            }
         }
 
         private static void Push(Stack<(Gltf.Node, string?, Affine, double)> walk, List<Gltf.Node> nodes, string? parent, Affine world)
@@ -102,16 +135,16 @@ public static class GltfReader
             var content = source;
 
             // A helper of our own files carries a part of the matrix that one node cannot hold.
-            if (source.VisualChildren.ToList() is [var only] && Extras(only)?["helper"]?.GetValueKind() == JsonValueKind.True)
+            if (source.VisualChildren.ToList() is [var only] && OwnForm.Of(only)?["helper"]?.GetValueKind() == JsonValueKind.True)
             {
                 local *= LocalOf(only);
                 content = only;
             }
 
-            var name = string.IsNullOrWhiteSpace(source.Name) ? KindWord(content) : Clean(source.Name);
+            var name = Rename.Nearest(source.Name, KindWord(content));
             var placement = PlacementOf(source, parentWorld, local, name);
-            var node = new Node(Guid.NewGuid().ToString("N"), name, KindOf(content), parent, rank, placement, null, null, [], null, null, Switches.Default);
-            node = Fill(node, content);
+            var node = new Node(OwnScene.Fresh(), name, KindOf(content), parent, rank, placement, null, null, [], null, null, Switches.Default);
+            node = WithOwn(Fill(node, content), source);
             _nodes.Add(node);
             AddSeconds(node, content);
             var world = ParentFrame.Of(parentWorld, placement.Takes).WorldOf(placement);
@@ -120,7 +153,7 @@ public static class GltfReader
 
         private Node Fill(Node node, Gltf.Node source) => node.Kind switch
         {
-            NodeKind.Mesh => Extras(source)?["shape"] is { } shape && ShapeOf(shape) is { } made
+            NodeKind.Mesh => OwnForm.Of(source)?["shape"] is { } shape && ShapeOf(shape) is { } made
                 ? node with { Kind = NodeKind.Shape, Shape = made, Normals = NormalsOf(source), Materials = [.. source.Mesh.Primitives.Take(1).Select(p => _materials.Read(p.Material))] }
                 : node with
                 {
@@ -131,6 +164,36 @@ public static class GltfReader
             NodeKind.Light => node with { Light = LensReader.Light(source.PunctualLight) },
             _ => node,
         };
+
+        /// <summary>What our own files say of a node beyond glTF: its id, switches, label, memberships, sharing, lens and lamp in full.</summary>
+        private Node WithOwn(Node node, Gltf.Node source)
+        {
+            if (OwnForm.Of(source) is not { } own)
+            {
+                return node;
+            }
+
+            string? Text(JsonNode? json) => json is JsonValue value && value.TryGetValue<string>(out var text) ? text : null;
+            if (Text(own["id"]) is { } id)
+            {
+                _ids.TryAdd(id, node.Id);
+            }
+
+            if (own["baked"] is not null)
+            {
+                _notes.Add("Facets or rounding of meshes are now part of their shape and cannot be taken back to how they were made.");
+            }
+
+            return node with
+            {
+                Switches = OwnForm.ReadSwitches(own["switches"]) ?? node.Switches,
+                Label = node.Kind == NodeKind.Group ? OwnScene.LabelOf(own["label"]) : Label.None,
+                Collections = [.. (own["collections"] as JsonArray ?? []).Select(Text).OfType<string>()],
+                Shares = node.Shape is null && node.Geometry is null ? null : Text(own["shares"]),
+                Camera = node.Camera is { } camera && OwnForm.Checked<Core.Scene.Camera>(own["camera"], c => c.Checked()) is { } lens && LensReader.Agree(lens, camera) ? lens : node.Camera,
+                Light = node.Light is { } light && OwnForm.Checked<Light>(own["light"], l => l.Checked()) is { } lamp && LensReader.Agree(lamp, light) ? lamp : node.Light,
+            };
+        }
 
         /// <summary>glTF lets one node be mesh, camera and light at once; here each becomes a node of its own.</summary>
         private void AddSeconds(Node node, Gltf.Node source)
@@ -160,7 +223,7 @@ public static class GltfReader
 
         private Placement PlacementOf(Gltf.Node source, Affine parentWorld, Affine local, string name)
         {
-            if (Extras(source)?["placement"] is { } kept && OwnForm<Core.Edits.PlacementPatch>(kept) is { } patch)
+            if (OwnForm.Read<PlacementPatch>(OwnForm.Of(source)?["placement"]) is { } patch)
             {
                 var own = patch.ApplyTo(Placement.Default);
                 var there = parentWorld * local;
@@ -188,7 +251,7 @@ public static class GltfReader
             }
 
             // Plain parts are taken as they are, signs included; anything else is split exactly.
-            if (transform.IsSRT && source.VisualChildren.All(c => Extras(c)?["helper"] is null))
+            if (transform.IsSRT && source.VisualChildren.All(c => OwnForm.Of(c)?["helper"] is null))
             {
                 var s = transform.Scale;
                 var q = transform.Rotation;
@@ -241,13 +304,11 @@ public static class GltfReader
             }
         }
 
-        private static JsonObject? Extras(Gltf.Node node) => node.Extras is JsonObject extras ? extras[GltfWriter.ExtrasKey] as JsonObject : null;
-
         private static Core.Shapes.Shape? ShapeOf(JsonNode json)
         {
             try
             {
-                var patch = OwnForm<Core.Shapes.ShapePatch>(json);
+                var patch = OwnForm.Read<Core.Shapes.ShapePatch>(json);
                 return patch?.Type is { } type ? Core.Shapes.Shape.Default(type).With(patch) : null;
             }
             catch (Refusal)
@@ -257,41 +318,20 @@ public static class GltfReader
         }
 
         private static Core.Shapes.Normals? NormalsOf(Gltf.Node source) =>
-            Extras(source)?["normals"] is { } kept
-            && OwnForm<Core.Shapes.Normals>(kept) is { Angle: >= 0 and <= 180 } normals
+            OwnForm.Read<Core.Shapes.Normals>(OwnForm.Of(source)?["normals"]) is { Angle: >= 0 and <= 180 } normals
             && Enum.IsDefined(normals.How)
                 ? normals
                 : null;
-
-        /// <summary>Our own form in the extras; null where others use our name for something else: the matrices are then what counts.</summary>
-        private static T? OwnForm<T>(JsonNode json)
-            where T : class
-        {
-            try
-            {
-                return WireJson.Read<T>(json.ToJsonString());
-            }
-            catch (Refusal)
-            {
-                return null;
-            }
-        }
 
         private static NodeKind KindOf(Gltf.Node node) =>
             node.Mesh is not null ? NodeKind.Mesh : node.Camera is not null ? NodeKind.Camera : node.PunctualLight is not null ? NodeKind.Light : NodeKind.Group;
 
         private static string KindWord(Gltf.Node node) => KindOf(node) switch
         {
-            NodeKind.Mesh => string.IsNullOrWhiteSpace(node.Mesh.Name) ? "Mesh" : Clean(node.Mesh.Name),
+            NodeKind.Mesh => Rename.Nearest(node.Mesh.Name, "Mesh"),
             NodeKind.Camera => "Camera",
             NodeKind.Light => "Light",
             _ => "Group",
         };
-
-        private static string Clean(string name)
-        {
-            var clean = string.Concat(name.Where(c => !char.IsControl(c))).Trim();
-            return clean.Length == 0 ? "Object" : clean.Length > Node.MostNameLength ? clean[..Node.MostNameLength] : clean;
-        }
     }
 }

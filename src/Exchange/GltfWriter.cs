@@ -21,12 +21,11 @@ namespace CalmPivot.Exchange;
 /// </summary>
 public static class GltfWriter
 {
-    internal const string ExtrasKey = "calmPivot";
-
     /// <param name="images">The pictures that materials name, by hash.</param>
-    public static byte[] Write(SceneDocument scene, IReadOnlyDictionary<string, byte[]> images, bool binary)
+    public static byte[] Write(
+        SceneDocument scene, IReadOnlyDictionary<string, byte[]> images, bool binary, IReadOnlyList<KeptSelection>? selections = null)
     {
-        var model = new Writing(scene, images).Run();
+        var model = new Writing(scene, images).Run(selections ?? []);
         using var stream = new MemoryStream();
         if (binary)
         {
@@ -64,10 +63,11 @@ public static class GltfWriter
         private readonly Dictionary<(Geometry, string), Mesh> _meshes = [];
         private readonly Dictionary<string, (Gltf.Node Holder, Affine World)> _written = [];
 
-        public ModelRoot Run()
+        public ModelRoot Run(IReadOnlyList<KeptSelection> selections)
         {
             _model.Asset.Generator = "Calm Pivot";
             var root = _model.UseScene(scene.Name);
+            root.Extras = OwnForm.Extras(OwnScene.Write(scene, selections));
             var materials = new MaterialWriter(_model, images);
             foreach (var node in scene.Branch(null))
             {
@@ -92,7 +92,11 @@ public static class GltfWriter
                 holder.Mesh = MeshOf(geometry, node, materials);
                 if (node.Shape is { } shape && !ReferenceEquals(holder, target))
                 {
-                    holder.Extras![ExtrasKey]!["shape"] = ShapeJson(shape);
+                    OwnForm.Of(holder)!["shape"] = OwnForm.Write(shape.ToPatch());
+                    if (node.Normals is { } normals)
+                    {
+                        OwnForm.Of(holder)!["normals"] = OwnForm.Write(normals);
+                    }
                 }
             }
 
@@ -126,7 +130,7 @@ public static class GltfWriter
             node.LocalTransform = Transform(local.Offset, u, stretch);
             var helper = node.CreateNode(name + " (helper)");
             helper.LocalTransform = Transform(Vec3.Zero, v.Transposed(), Vec3.One);
-            helper.Extras = new JsonObject { [ExtrasKey] = new JsonObject { ["helper"] = true } };
+            helper.Extras = OwnForm.Extras(new() { ["helper"] = true });
             return helper;
         }
 
@@ -153,20 +157,43 @@ public static class GltfWriter
                 PivotTurn = p.PivotTurn,
                 Takes = new(p.Takes.Position, p.Takes.Rotation, p.Takes.Scale),
             };
-            var own = new JsonObject { ["placement"] = JsonNode.Parse(WireJson.Write(patch)) };
-            if (node.Shape is { } shape)
+            var own = new JsonObject { ["id"] = node.Id, ["placement"] = OwnForm.Write(patch) };
+            void Add<T>(string name, T? value, bool worth = true)
+                where T : class
             {
-                own["shape"] = ShapeJson(shape);
-                if (node.Normals is { } normals)
+                if (value is not null && worth)
                 {
-                    own["normals"] = JsonNode.Parse(WireJson.Write(normals));
+                    own[name] = OwnForm.Write(value);
                 }
             }
 
-            return new JsonObject { [ExtrasKey] = own };
-        }
+            Add("shape", node.Shape?.ToPatch());
+            Add("normals", node.Normals, node.Shape is not null);
+            Add("label", node.Label, node.Label != Label.None);
+            Add("camera", node.Camera);
+            Add("light", node.Light);
+            if (node.Switches != Switches.Default)
+            {
+                own["switches"] = OwnForm.Write(node.Switches);
+            }
 
-        private static JsonNode? ShapeJson(Shape shape) => JsonNode.Parse(WireJson.Write(shape.ToPatch()));
+            if (node.Normals is not null && node.Shape is null)
+            {
+                own["baked"] = true;
+            }
+
+            if (!node.Collections.IsEmpty)
+            {
+                own["collections"] = new JsonArray([.. node.Collections.Select(c => (JsonNode?)c)]);
+            }
+
+            if (node.Shares is { } shares)
+            {
+                own["shares"] = shares;
+            }
+
+            return OwnForm.Extras(own);
+        }
 
         private Mesh MeshOf(Geometry geometry, Node node, MaterialWriter materials)
         {

@@ -11,6 +11,12 @@ public sealed record ImportedFile(
     IReadOnlyDictionary<string, (string MediaType, byte[] Bytes)> Images,
     IReadOnlyList<string> Notes)
 {
+    /// <summary>The unit that lengths are shown in, where the file says so.</summary>
+    public string? Unit { get; init; }
+
+    /// <summary>Selections that were given a name, by the fresh ids.</summary>
+    public IReadOnlyList<KeptSelection> Selections { get; init; } = [];
+
     /// <summary>The change that puts imported nodes into a scene, after what is there, under a node or at the top.</summary>
     /// <param name="at">Where in the world the file's own zero and directions go; null: to those of what carries it.</param>
     /// <exception cref="Refusal">not-found, not-understood, too-large, singular-parent.</exception>
@@ -33,25 +39,31 @@ public sealed record ImportedFile(
             throw new Refusal(Refusals.TooLarge, $"The scene would hold {scene.Count + nodes.Count} objects; at most {SceneDocument.MostNodes} fit. Remove some first.");
         }
 
-        var siblings = scene.Children(under);
-        var last = siblings.Count > 0 ? scene.Find(siblings[^1])!.Rank : 0;
         var draft = new SceneDraft(scene);
-        Node Placed(Node top)
+        double LastOf(string? list) => scene.Children(list) is { Count: > 0 } siblings ? scene.Find(siblings[^1])!.Rank : 0;
+        var (lastInTree, lastMark, lastCollection) = (LastOf(under), LastOf(Lists.Marks), LastOf(Lists.Collections));
+        Node Placed(Node top, string? on)
         {
             if (at is not { } place)
             {
                 return top;
             }
 
-            var placement = draft.FrameUnder(under, top.Placement.Takes).Storing(place * top.Placement.Local(), top.Placement, top.Name);
+            var placement = draft.FrameUnder(on, top.Placement.Takes).Storing(place * top.Placement.Local(), top.Placement, top.Name);
             placement.Check(top.Name, top.Placement);
             return top with { Placement = placement };
         }
 
-        return new([
-            .. nodes.Select(node => node.Parent is null
-                ? new NodeChange(node.Id, null, Placed(node) with { Parent = under, Rank = last + node.Rank })
-                : new NodeChange(node.Id, null, node)),
-        ]);
+        var change = new Change([.. nodes.Select(node => new NodeChange(node.Id, null, (node.Kind, node.Parent) switch
+        {
+            (NodeKind.Collection, null) => node with { Rank = lastCollection + node.Rank },
+            (NodeKind.Collection, _) => node,
+            (NodeKind.Mark, null) => Placed(node, null) with { Rank = lastMark + node.Rank },
+            (NodeKind.Mark, _) => node with { Rank = lastMark + node.Rank },
+            (_, null) => Placed(node, under) with { Parent = under, Rank = lastInTree + node.Rank },
+            _ => node,
+        }))]);
+        Worlds.Check(scene, change);
+        return change;
     }
 }

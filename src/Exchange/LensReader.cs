@@ -38,6 +38,21 @@ internal static class LensReader
         }
     }
 
+    /// <summary>Whether a lens of our own is the one that the file describes, but for rounding and what it has no place for.</summary>
+    public static bool Agree(Camera own, Camera file) =>
+        own.Projection == file.Projection && OwnForm.Agrees(own.Near, file.Near) && OwnForm.Agrees(own.Far, file.Far)
+        && OwnForm.Agrees(own.Aspect ?? Core.Scene.Camera.UsualAspect, file.Aspect ?? Core.Scene.Camera.UsualAspect)
+        && (own.Projection == Projection.Perspective ? OwnForm.Agrees(own.Fov, file.Fov) : OwnForm.Agrees(own.Height, file.Height));
+
+    public static bool Agree(Light own, Light file)
+    {
+        var spot = own.Type == LightType.Spot;
+        return own.Type == file.Type && string.Equals(own.Color, file.Color, StringComparison.OrdinalIgnoreCase)
+            && OwnForm.Agrees(own.Intensity, file.Intensity)
+            && (own.Type == LightType.Directional || OwnForm.Agrees(own.Range, file.Range))
+            && (!spot || (Math.Abs((own.InnerCone ?? 0) - (file.InnerCone ?? 0)) < 0.01 && Math.Abs((own.OuterCone ?? 45) - (file.OuterCone ?? 45)) < 0.01));
+    }
+
     /// <summary>The usual shape is not written down; in single precision it comes back a little off.</summary>
     private static double? Aspect(double given) =>
         given is > 0.01 and < 100 && Math.Abs(given - Core.Scene.Camera.UsualAspect) > 1e-5 ? given : null;

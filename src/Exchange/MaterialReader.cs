@@ -29,7 +29,7 @@ internal sealed class MaterialReader
 
         var color = source.FindChannel("BaseColor")?.Color ?? System.Numerics.Vector4.One;
         var emissive = source.FindChannel("Emissive")?.Color ?? System.Numerics.Vector4.Zero;
-        return new()
+        var read = new Material
         {
             Name = string.IsNullOrWhiteSpace(source.Name) ? null : source.Name,
             Color = Colors.FromLinear(color.X, color.Y, color.Z),
@@ -44,6 +44,21 @@ internal sealed class MaterialReader
             Unlit = source.Unlit,
             Textures = [.. Channels.Select(c => Texture(source, c.Channel, c.Strength)).OfType<TextureUse>()],
         };
+        return OwnForm.Checked<Material>(OwnForm.Of(source)?["material"], m => m.Checked()) is { } own && Agree(own, read) ? own : read;
+    }
+
+    /// <summary>Whether a material of our own is the one that the file describes, but for rounding and what it has no place for.</summary>
+    private static bool Agree(Material own, Material file)
+    {
+        static bool Same(string a, string b) => string.Equals(a, b, StringComparison.OrdinalIgnoreCase);
+        return (own.Name ?? "") == (file.Name ?? "") && Same(own.Color, file.Color) && OwnForm.Agrees(own.Opacity, file.Opacity)
+            && (own.Unlit || (OwnForm.Agrees(own.Roughness, file.Roughness) && OwnForm.Agrees(own.Metalness, file.Metalness)
+                && Same(own.Emissive, file.Emissive) && OwnForm.Agrees(own.EmissiveStrength, file.EmissiveStrength)))
+            && own.AlphaMode == file.AlphaMode && (own.AlphaMode != AlphaMode.Mask || OwnForm.Agrees(own.AlphaCutoff, file.AlphaCutoff))
+            && own.DoubleSided == file.DoubleSided && own.Unlit == file.Unlit
+            && own.Textures.Length == file.Textures.Length
+            && own.Textures.Zip(file.Textures).All(t => t.First with { Strength = null } == t.Second with { Strength = null }
+                && OwnForm.Agrees(t.First.Strength ?? 1, t.Second.Strength ?? 1));
     }
 
     private static double Factor(Gltf.Material source, string channel, string factor, double otherwise, float most = 1)

@@ -55,6 +55,8 @@ internal sealed class MaterialWriter(ModelRoot model, IReadOnlyDictionary<string
             Texture(target, use);
         }
 
+        target.Extras = OwnForm.Extras(new() { ["material"] = OwnForm.Write(material) });
+
         return _written[material] = target;
     }
 

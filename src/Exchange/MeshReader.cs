@@ -36,11 +36,6 @@ internal sealed class MeshReader
     private Part ReadPart(MeshPrimitive primitive, int slot)
     {
         var positions = Vectors(primitive, "POSITION") ?? throw Container.Broken("a mesh has no points");
-        if (!Array.TrueForAll(positions, p => float.IsFinite(p.X) && float.IsFinite(p.Y) && float.IsFinite(p.Z)))
-        {
-            throw Container.Broken("a mesh has points that are nowhere");
-        }
-
         var (mode, indices) = primitive.DrawPrimitiveType switch
         {
             PrimitiveType.POINTS => (PartMode.Points, primitive.GetPointIndices().ToArray()),
@@ -48,11 +43,6 @@ internal sealed class MeshReader
                 (PartMode.Lines, primitive.GetLineIndices().SelectMany(l => new[] { l.A, l.B }).ToArray()),
             _ => (PartMode.Triangles, primitive.GetTriangleIndices().SelectMany(t => new[] { t.A, t.B, t.C }).ToArray()),
         };
-        if (indices.Any(i => i < 0 || i >= positions.Length))
-        {
-            throw Container.Broken("a mesh names points that it does not have");
-        }
-
         if (primitive.VertexAccessors.Keys.Any(k => k.StartsWith("JOINTS", StringComparison.Ordinal)))
         {
             Notes.Add("Weights that bind meshes to joints were left out.");
@@ -63,7 +53,7 @@ internal sealed class MeshReader
             .TakeWhile(a => a is not null)
             .Select(a => a.AsVector2Array().SelectMany(v => new[] { v.X, v.Y }).ToArray())
             .ToList();
-        return new(
+        var part = new Part(
             mode,
             slot,
             [.. positions.SelectMany(p => new double[] { p.X, p.Y, p.Z })],
@@ -72,6 +62,7 @@ internal sealed class MeshReader
             primitive.GetVertexAccessor("COLOR_0")?.AsColorArray().SelectMany(c => new[] { c.X, c.Y, c.Z, c.W }).ToArray(),
             primitive.GetVertexAccessor("TANGENT")?.AsVector4Array().SelectMany(t => new[] { t.X, t.Y, t.Z, t.W }).ToArray(),
             indices);
+        return part.IsSound ? part : throw Container.Broken("a mesh has numbers that mean nothing, or names points that it does not have");
     }
 
     private static Vector3[]? Vectors(MeshPrimitive primitive, string name) =>

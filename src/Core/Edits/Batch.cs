@@ -39,26 +39,15 @@ public static class Batch
                 throw new Refusal(Refusals.NotUnderstood, "One of the edits of this call is empty.");
             }
 
-            first ??= edit.Say(new Speaker(draft));
             edit.ApplyTo(draft);
             draft.KnownCentres.Clear();
+
+            // As it was before, and only of what can be done: what cannot may not even be said.
+            first ??= edit.Say(new Speaker(scene));
         }
 
         sentence = edits.Count > 1 ? $"{first}, and {edits.Count - 1} more" : first!;
-        CheckWorlds(draft);
+        Worlds.Check(draft);
         return draft;
-    }
-
-    /// <summary>Numbers that are finite one by one can still multiply beyond what can be computed.</summary>
-    private static void CheckWorlds(SceneDraft draft)
-    {
-        foreach (var node in draft.Written.Select(w => w.Value).OfType<Node>().Where(n => n.Kind != NodeKind.Collection).ToList())
-        {
-            // Modest numbers under a modest parent cannot lead beyond; of thousands nearly all are.
-            if (!(node.Placement.IsModest && draft.FrameOf(node).IsModest) && !draft.World(node).IsFinite)
-            {
-                throw new Refusal(Refusals.NotFinite, $"“{node.Name}” would stand where nothing can be computed any more. Use smaller amounts.");
-            }
-        }
     }
 }

@@ -64,7 +64,7 @@ public sealed record Group(IReadOnlyList<string> Nodes, string? Name = null, Gro
     {
         GroupAt.Base => "the middle of the base",
         GroupAt.Zero => "world zero",
-        GroupAt.Lead => $"{say.Name(Nodes[^1])}'s pivot",
+        GroupAt.Lead => $"{say.Names([.. Nodes.TakeLast(1)])}'s pivot",
         _ => "the middle of the bounds",
     };
 

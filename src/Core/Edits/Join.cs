@@ -48,7 +48,7 @@ public sealed record Join(IReadOnlyList<string> Nodes) : Edit
         }
     }
 
-    public override string Say(Speaker say) => $"Joined {Nodes.Count} objects into {say.Name(Nodes[^1])}";
+    public override string Say(Speaker say) => $"Joined {Nodes.Count} objects into {say.Names([.. Nodes.TakeLast(1)])}";
 
     private static void Absorb(SceneDraft draft, Node node, string lead)
     {

@@ -23,13 +23,20 @@ public sealed record Rename(string Node, string Name) : Edit
     {
         ArgumentNullException.ThrowIfNull(name);
         var trimmed = name.Trim();
-        if (trimmed.Length == 0 || trimmed.Any(char.IsControl))
+        if (trimmed.Length == 0 || trimmed.Any(char.IsControl) || !WholeText.Is(trimmed))
         {
-            throw new Refusal(Refusals.NotUnderstood, "A name needs at least one character, and no line breaks.");
+            throw new Refusal(Refusals.NotUnderstood, "A name needs at least one character, and no line breaks or halves of characters.");
         }
 
         return trimmed.Length <= Scene.Node.MostNameLength
             ? trimmed
             : throw new Refusal(Refusals.TooLarge, $"A name has at most {Scene.Node.MostNameLength} characters; this one has {trimmed.Length}. Shorten it.");
+    }
+
+    /// <summary>The nearest name that fits, for texts of others: without control characters, cut between characters where it is too long.</summary>
+    public static string Nearest(string? name, string otherwise)
+    {
+        var clean = WholeText.Start(string.Concat((name ?? "").Where(c => !char.IsControl(c))).Trim(), Scene.Node.MostNameLength).Trim();
+        return clean.Length == 0 || !WholeText.Is(clean) ? otherwise : clean;
     }
 }

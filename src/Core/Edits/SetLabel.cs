@@ -12,16 +12,7 @@ public sealed record SetLabel(IReadOnlyList<string> Nodes, string? Color = null,
 
     public override void ApplyTo(SceneDraft draft)
     {
-        if (Color is { Length: > 0 })
-        {
-            Material.CheckColor(Color);
-        }
-
-        if (Note?.Length > Label.MostNoteLength)
-        {
-            throw new Refusal(Refusals.TooLarge, $"A note has at most {Label.MostNoteLength} characters; this one has {Note.Length}. Shorten it.");
-        }
-
+        new Label(Color is { Length: > 0 } ? Color : null, Note).Checked();
         foreach (var node in Nodes.Distinct().Select(draft.Get))
         {
             Targets.CheckUnlocked(draft, node);

@@ -27,16 +27,7 @@ public sealed record SetRule(string Collection, Rule? Rule = null) : Edit
             return;
         }
 
-        if (rule.IsEmpty || rule.Kind is { } kind && !kind.IsInTree())
-        {
-            throw new Refusal(Refusals.NotUnderstood, "A rule needs a name pattern, a kind of object, a material or a node that its members ride on.");
-        }
-
-        if (rule.Name is { Length: 0 or > Node.MostNameLength } || rule.Material is { Length: 0 or > Node.MostNameLength })
-        {
-            throw new Refusal(Refusals.NotUnderstood, $"The patterns of a rule have 1 to {Node.MostNameLength} characters.");
-        }
-
+        rule.Checked();
         if (rule.Under is not null && !draft.Get(rule.Under).Kind.IsInTree())
         {
             throw new Refusal(Refusals.NotUnderstood, "The members of a rule ride on an object, not on a mark or a collection.");

@@ -26,9 +26,9 @@ public sealed record Light(
     public Light Checked()
     {
         Material.CheckColor(Color);
-        var cones = (InnerCone ?? 0) is >= 0 and <= 90 && (OuterCone ?? 45) is > 0 and <= 90 && (InnerCone ?? 0) <= (OuterCone ?? 45);
-        return Intensity is >= 0 and < 1e12 && Range is null or > 0 && cones
+        var cones = (InnerCone ?? 0) is >= 0 and <= 90 && (OuterCone ?? 45) is >= 0.01 and <= 90 && (InnerCone ?? 0) <= (OuterCone ?? 45);
+        return Intensity is >= 0 and < 1e12 && Range is null or (>= 1e-6 and <= 1e12) && cones
             ? this
-            : throw new Refusal(Refusals.NotUnderstood, "A light needs an intensity of 0 or more, a range above 0, and an inner cone within an outer one of at most 90°.");
+            : throw new Refusal(Refusals.NotUnderstood, "A light needs an intensity from 0 to a million millions, a range of at least 0.000001 m, and an inner cone within an outer one of 0.01 to 90°.");
     }
 }

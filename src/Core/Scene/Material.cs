@@ -14,7 +14,23 @@ public sealed record TextureUse(
     int WrapT = 10497,
     int? MagFilter = null,
     int? MinFilter = null,
-    double? Strength = null);
+    double? Strength = null)
+{
+    /// <summary>What a picture of a material can be for: the channels of glTF's core materials.</summary>
+    public static readonly IReadOnlyList<string> Channels = ["BaseColor", "MetallicRoughness", "Normal", "Occlusion", "Emissive"];
+
+    private static readonly int[] Wraps = [10497, 33071, 33648];
+    private static readonly int[] MagFilters = [0, 9728, 9729];
+    private static readonly int[] MinFilters = [0, 9728, 9729, 9984, 9985, 9986, 9987];
+
+    /// <exception cref="Refusal">not-understood.</exception>
+    public TextureUse Checked() =>
+        Channels.Contains(Channel) && Image is { Length: 64 } && Image.All(char.IsAsciiHexDigitLower) && TexCoord is >= 0 and < 8
+        && Wraps.Contains(WrapS) && Wraps.Contains(WrapT) && MagFilters.Contains(MagFilter ?? 0) && MinFilters.Contains(MinFilter ?? 0)
+        && Strength is null or (>= 0 and <= 1e6)
+            ? this
+            : throw new Refusal(Refusals.NotUnderstood, "A picture of a material needs a channel of glTF, the hash of an image, and wraps and filters by their numbers in glTF.");
+}
 
 [JsonConverter(typeof(CamelCase<AlphaMode>))]
 public enum AlphaMode
@@ -38,6 +54,8 @@ public sealed record Material(
     bool Unlit = false,
     string? Name = null)
 {
+    private const int MostTextures = 16;
+
     public static readonly Material Default = new();
 
     /// <summary>Never a default array, whoever makes the material.</summary>
@@ -54,6 +72,16 @@ public sealed record Material(
 
         CheckColor(Color);
         CheckColor(Emissive);
+        if (Textures.Length > MostTextures)
+        {
+            throw new Refusal(Refusals.TooLarge, $"A material has at most {MostTextures} pictures.");
+        }
+
+        foreach (var use in Textures)
+        {
+            use.Checked();
+        }
+
         return this;
     }
 

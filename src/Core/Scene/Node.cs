@@ -45,6 +45,19 @@ public sealed record Label(string? Color = null, string? Note = null, bool Close
     public const int MostNoteLength = 5_000;
 
     public static readonly Label None = new();
+
+    /// <exception cref="Refusal">not-understood, too-large.</exception>
+    public Label Checked()
+    {
+        if (Color is not null)
+        {
+            Material.CheckColor(Color);
+        }
+
+        return Note is not { Length: > MostNoteLength }
+            ? this
+            : throw new Refusal(Refusals.TooLarge, $"A note has at most {MostNoteLength} characters; this one has {Note.Length}. Shorten it.");
+    }
 }
 
 /// <summary>

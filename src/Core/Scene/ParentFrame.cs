@@ -38,9 +38,6 @@ public readonly record struct ParentFrame(Affine Place, Mat3 Basis)
         return (r, k);
     }
 
-    /// <summary>Far from where products of numbers that can be stored would overflow.</summary>
-    internal bool IsModest => Basis.Norm < 1e200 && Place.Linear.Norm < 1e200 && Place.Offset.Length < 1e200;
-
     public Affine WorldOf(Placement placement)
     {
         var linear = Basis * placement.Basis;

@@ -13,6 +13,19 @@ public sealed record Rule(string? Name = null, NodeKind? Kind = null, string? Ma
     [JsonIgnore]
     public bool IsEmpty => Name is null && Kind is null && Material is null && Under is null;
 
+    /// <exception cref="Refusal">not-understood.</exception>
+    public Rule Checked()
+    {
+        if (IsEmpty || (Kind is { } kind && !kind.IsInTree()))
+        {
+            throw new Refusal(Refusals.NotUnderstood, "A rule needs a name pattern, a kind of object, a material or a node that its members ride on.");
+        }
+
+        return Name is not { Length: 0 or > Node.MostNameLength } && Material is not { Length: 0 or > Node.MostNameLength }
+            ? this
+            : throw new Refusal(Refusals.NotUnderstood, $"The patterns of a rule have 1 to {Node.MostNameLength} characters.");
+    }
+
     public bool Fits(IScene scene, Node node)
     {
         ArgumentNullException.ThrowIfNull(node);

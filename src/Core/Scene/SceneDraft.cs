@@ -18,6 +18,9 @@ public sealed class SceneDraft(IScene below) : IScene
 
     public int Count => _count;
 
+    /// <summary>The scene that this is a draft over.</summary>
+    internal IScene Below => below;
+
     public string Unit => below.Unit;
 
     public IGeometries Geometries => _made;
@@ -164,6 +167,22 @@ public sealed class SceneDraft(IScene below) : IScene
     /// <summary>Takes in geometry that an edit makes.</summary>
     /// <returns>Its hash, by which nodes name it.</returns>
     public string Keep(Shapes.Geometry geometry) => _made.Keep(geometry);
+
+    /// <summary>Takes in a change as it is.</summary>
+    internal void Take(Change change)
+    {
+        foreach (var (id, _, after) in change.Nodes)
+        {
+            if (after is not null)
+            {
+                Put(after);
+            }
+            else if (Find(id) is { } gone)
+            {
+                Remove(gone);
+            }
+        }
+    }
 
     public Change ToChange()
     {

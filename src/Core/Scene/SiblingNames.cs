@@ -1,4 +1,5 @@
 using System.Globalization;
+using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Scene;
 
@@ -42,7 +43,7 @@ internal sealed class SiblingNames
             var written = (++number).ToString(CultureInfo.InvariantCulture).PadLeft(digits, '0');
 
             // A name at its full length gives way to its number.
-            next = stem[..Math.Min(stem.Length, Node.MostNameLength - written.Length)] + written;
+            next = WholeText.Start(stem, Node.MostNameLength - written.Length) + written;
         }
         while (_taken.ContainsKey(next));
         _tried[stem] = number;

@@ -23,7 +23,31 @@ public sealed record Part(
     float[]? Tangents,
     int[] Indices)
 {
+    public const int MostTexCoords = 8;
+
+    /// <summary>A mesh does not have more materials.</summary>
+    private const int MostSlots = 65_536;
+
+    /// <summary>Farther from the origin of its frame than this a vertex could not be computed with.</summary>
+    private const double MostPosition = 1e30;
+
     public int VertexCount => Positions.Length / 3;
+
+    /// <summary>Whether every array has its length, every number can be computed with, and every index names a vertex.</summary>
+    public bool IsSound
+    {
+        get
+        {
+            var count = VertexCount;
+            bool Fits(float[]? numbers, int each) => numbers is null || (numbers.Length == each * count && Array.TrueForAll(numbers, float.IsFinite));
+            return Enum.IsDefined(Mode) && Slot is >= 0 and < MostSlots && Positions.Length == 3 * count
+                && Array.TrueForAll(Positions, p => Math.Abs(p) <= MostPosition)
+                && Fits(Normals, 3) && Fits(Colors, 4) && Fits(Tangents, 4)
+                && TexCoords.Count <= MostTexCoords && TexCoords.All(set => Fits(set, 2))
+                && Array.TrueForAll(Indices, i => i >= 0 && i < count)
+                && Indices.Length % (Mode switch { PartMode.Triangles => 3, PartMode.Lines => 2, _ => 1 }) == 0;
+        }
+    }
 }
 
 /// <summary>What a node looks like in its own frame; never changes once made.</summary>

@@ -15,6 +15,7 @@ namespace CalmPivot.Core.Wire;
 public static class GeometryBinary
 {
     private const uint Mark = 0x31475043; // "CPG1"
+    private const int PartHead = 20;
 
     public static byte[] Write(Geometry geometry)
     {
@@ -54,13 +55,20 @@ public static class GeometryBinary
                 throw Broken();
             }
 
-            var parts = new Part[Next<int>(ref at, 1)[0]];
+            // Nothing is made larger than what is there can fill.
+            var count = Next<int>(ref at, 1)[0];
+            if (count < 0 || count > at.Length / PartHead)
+            {
+                throw Broken();
+            }
+
+            var parts = new Part[count];
             for (var i = 0; i < parts.Length; i++)
             {
                 parts[i] = ReadPart(ref at);
             }
 
-            return new(parts);
+            return parts.All(p => p.IsSound) ? new(parts) : throw Broken();
         }
         catch (Exception e) when (e is ArgumentException or OverflowException)
         {
@@ -72,6 +80,11 @@ public static class GeometryBinary
     {
         var head = Next<int>(ref at, 5);
         var (mode, slot, vertices, indices, flags) = ((PartMode)head[0], head[1], head[2], head[3], head[4]);
+        if (vertices < 0 || vertices > at.Length / 12 || flags >> 3 is < 0 or > Part.MostTexCoords)
+        {
+            throw Broken();
+        }
+
         var positions = Array.ConvertAll(Next<float>(ref at, 3 * vertices).ToArray(), p => (double)p);
         var normals = (flags & 1) != 0 ? Next<float>(ref at, 3 * vertices).ToArray() : null;
         var colors = (flags & 2) != 0 ? Next<float>(ref at, 4 * vertices).ToArray() : null;

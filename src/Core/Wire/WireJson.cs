@@ -47,7 +47,9 @@ public static class WireJson
         options.Converters.Add(new Vec3Converter());
         options.Converters.Add(new AffineConverter());
         options.Converters.Add(new ShapeConverter());
-        options.TypeInfoResolver = JsonTypeInfoResolver.Combine([CoreJson.Default, .. others]);
+        options.Converters.Add(new FiniteConverter());
+        options.Converters.Add(new StorableConverter());
+        options.TypeInfoResolver = JsonTypeInfoResolver.Combine([CoreJson.Default, .. others]).WithAddedModifier(NoGaps.Check);
     }
 
     /// <summary>Reads a text.</summary>

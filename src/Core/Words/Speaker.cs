@@ -20,7 +20,7 @@ public sealed class Speaker(IScene scene)
     {
         ArgumentNullException.ThrowIfNull(name);
         var trimmed = name.Trim();
-        return trimmed.Length <= 40 ? trimmed : $"{trimmed[..20]}…{trimmed[^18..]}";
+        return trimmed.Length <= 40 ? trimmed : $"{WholeText.Start(trimmed, 20)}…{WholeText.End(trimmed, 18)}";
     }
 
     public string Name(string id) => Quoted(scene.Find(id)?.Name ?? "an object that is gone");

@@ -1,0 +1,93 @@
+using CalmPivot.Core.Numbers;
+
+namespace CalmPivot.Core.Scene;
+
+/// <summary>
+/// What every scene keeps to, whatever made it: world matrices that can be computed with, and chains that are not too long.
+/// Numbers that are finite one by one can still multiply, from parent to child, beyond what can be computed.
+/// </summary>
+public static class Worlds
+{
+    /// <summary>World matrices and places stay between 1 / this and this. Squares, cubes and inverses of such numbers are finite.</summary>
+    public const double Most = 1e60;
+
+    /// <exception cref="Refusal">not-finite, too-large: what was to be written, or what rides on it, would break a rule.</exception>
+    public static void Check(IScene scene, Change change)
+    {
+        ArgumentNullException.ThrowIfNull(change);
+        var draft = new SceneDraft(scene);
+        draft.Take(change);
+        Check(draft);
+        var depths = new Dictionary<string, int>();
+        foreach (var node in change.Nodes.Select(n => n.After).OfType<Node>())
+        {
+            var above = new Stack<string>();
+            for (var at = node.Id; at is not null && !depths.ContainsKey(at); at = draft.Find(at)?.Parent)
+            {
+                above.Push(at);
+            }
+
+            while (above.TryPop(out var id))
+            {
+                depths[id] = draft.Find(id)?.Parent is { } parent ? depths.GetValueOrDefault(parent) + 1 : 1;
+                if (depths[id] > SceneDocument.MostDepth)
+                {
+                    throw new Refusal(Refusals.TooLarge, $"The chain of parents would become longer than {SceneDocument.MostDepth}. Put it under something higher up.");
+                }
+            }
+        }
+    }
+
+    /// <summary>The world matrices of all that a draft writes, and of what rides on it where that is stretched anew.</summary>
+    /// <exception cref="Refusal">not-finite.</exception>
+    public static void Check(SceneDraft draft)
+    {
+        ArgumentNullException.ThrowIfNull(draft);
+        var below = new SceneDraft(draft.Below);
+        var walked = new HashSet<string>();
+        foreach (var node in draft.Written.Select(w => w.Value).OfType<Node>().Where(n => n.Kind != NodeKind.Collection).ToList())
+        {
+            var world = draft.World(node);
+            CheckOne(node, world);
+
+            // What rides on a new node was written, too; what is moved or turned as it is stays as large as it was.
+            if (draft.Children(node.Id).Count > 0 && below.Find(node.Id) is { } before && !IsRigid(below.World(before).Linear, world.Linear))
+            {
+                Walk(draft, node.Id, walked);
+            }
+        }
+    }
+
+    private static void Walk(SceneDraft draft, string top, HashSet<string> walked)
+    {
+        var next = new Stack<string>([top]);
+        while (next.TryPop(out var id))
+        {
+            if (walked.Add(id))
+            {
+                var node = draft.Get(id);
+                CheckOne(node, draft.World(node));
+                foreach (var child in draft.Children(id))
+                {
+                    next.Push(child);
+                }
+            }
+        }
+    }
+
+    /// <summary>Whether what leads from one matrix to the other only turns or mirrors.</summary>
+    private static bool IsRigid(Mat3 from, Mat3 to)
+    {
+        var way = to * from.Inverse();
+        return (way.Transposed() * way).Distance(Mat3.Identity) < 1e-6;
+    }
+
+    private static void CheckOne(Node node, Affine world)
+    {
+        var size = world.Linear.Norm;
+        if (!(size is > 1 / Most and < Most && world.Offset.Length < Most))
+        {
+            throw new Refusal(Refusals.NotFinite, $"“{node.Name}” would stand where nothing can be computed any more. Use amounts that are less extreme.");
+        }
+    }
+}
