@@ -19,7 +19,8 @@ namespace CalmPivot.Exchange;
 public static class GltfReader
 {
     /// <exception cref="Refusal">unsupported-file, broken-file, too-large; nothing outside the upload has been read.</exception>
-    public static ImportedFile Read(byte[] upload)
+    /// <exception cref="OperationCanceledException">It was stopped.</exception>
+    public static ImportedFile Read(byte[] upload, CancellationToken stopped = default)
     {
         ArgumentNullException.ThrowIfNull(upload);
         var container = Container.Open(upload);
@@ -27,9 +28,9 @@ public static class GltfReader
         try
         {
             Inspection.Check(description.RootElement);
-            return new Reading(Load(container), description.RootElement).Run();
+            return new Reading(Load(container), description.RootElement, stopped).Run();
         }
-        catch (Exception e) when (e is not Refusal)
+        catch (Exception e) when (e is not (Refusal or OperationCanceledException))
         {
             // Whatever a foreign file brings about in the library or in here, it is the file's fault, not the artist's.
             throw Container.Broken("it does not keep to glTF 2.0");
@@ -59,7 +60,7 @@ public static class GltfReader
     }
 
     /// <summary>One reading of one file.</summary>
-    private sealed class Reading(ModelRoot model, JsonElement description)
+    private sealed class Reading(ModelRoot model, JsonElement description, CancellationToken stopped)
     {
         private readonly List<Node> _nodes = [];
         private readonly SortedSet<string> _notes = new(StringComparer.Ordinal);
@@ -83,6 +84,7 @@ public static class GltfReader
             Push(walk, roots, null, Affine.Identity);
             while (walk.TryPop(out var next))
             {
+                stopped.ThrowIfCancellationRequested();
                 var (node, world, children) = ReadNode(next.Node, next.Parent, next.ParentWorld, next.Rank);
                 Push(walk, children, node.Id, world);
             }

@@ -24,21 +24,11 @@ public sealed record ImportedFile(
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(nodes);
-        if (under is not null && scene.Find(under) is null)
-        {
-            throw new Refusal(Refusals.NotFound, "What the file was to be put under is not in the scene any more. Pick another place.");
-        }
-
-        if (under is not null && !scene.Find(under)!.Kind.IsInTree())
-        {
-            throw new Refusal(Refusals.NotUnderstood, $"Nothing can ride on “{scene.Find(under)!.Name}”. Import under an object, or at the top.");
-        }
-
+        CheckPlace(scene, under);
         if (scene.Count + nodes.Count > SceneDocument.MostNodes)
         {
             throw new Refusal(Refusals.TooLarge, $"The scene would hold {scene.Count + nodes.Count} objects; at most {SceneDocument.MostNodes} fit. Remove some first.");
         }
-
         var draft = new SceneDraft(scene);
         double LastOf(string? list) => scene.Children(list) is { Count: > 0 } siblings ? scene.Find(siblings[^1])!.Rank : 0;
         var (lastInTree, lastMark, lastCollection) = (LastOf(under), LastOf(Lists.Marks), LastOf(Lists.Collections));
@@ -65,5 +55,26 @@ public sealed record ImportedFile(
         }))]);
         Worlds.Check(scene, change);
         return change;
+    }
+
+    /// <summary>Refuses what nothing can ride on.</summary>
+    /// <exception cref="Refusal">not-found, not-understood.</exception>
+    public static void CheckPlace(IScene scene, string? under)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        if (under is null)
+        {
+            return;
+        }
+
+        if (scene.Find(under) is not { } node)
+        {
+            throw new Refusal(Refusals.NotFound, "What the file was to be put under is not in the scene any more. Pick another place.");
+        }
+
+        if (!node.Kind.IsInTree())
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"Nothing can ride on “{node.Name}”. Import under an object, or at the top.");
+        }
     }
 }

@@ -29,6 +29,7 @@ builder.Services.AddSingleton<SelectionStore>();
 builder.Services.AddSingleton<OpenScenes>();
 builder.Services.AddSingleton<IScenePush, ScenePush>();
 builder.Services.AddSingleton<DemoSeed>();
+builder.Services.AddSingleton<Imports>();
 builder.Services.AddSignalR().AddJsonProtocol(options => ApiJson.Configure(options.PayloadSerializerOptions));
 builder.Services.AddProblemDetails();
 builder.Services.AddOpenApi();

@@ -28,7 +28,7 @@ public sealed class StoreTests(RunningServer server) : IDisposable
         var store = new SceneStore(source, new BlobStore(source));
         using var behind = new OpenScene((await store.Load(id))!, store, new Nobody());
         await _caller.Edit(id, 2, Caller.Move("a", 1));
-        var late = await Assert.ThrowsAsync<InvalidOperationException>(() =>
+        var late = await Assert.ThrowsAsync<BehindException>(() =>
             behind.Edit("me", 2, Guid.NewGuid(), [new Move(["b"], new Vec3(5, 0, 0), new WorldSpace())]));
         Assert.Contains("another server", late.Message, StringComparison.Ordinal);
         Assert.True(behind.Spoiled);
@@ -135,5 +135,7 @@ public sealed class StoreTests(RunningServer server) : IDisposable
         public Task Described(string scene, DescribedPush description) => Task.CompletedTask;
 
         public Task Removed(string scene) => Task.CompletedTask;
+
+        public Task Progress(string page, ProgressPush progress) => Task.CompletedTask;
     }
 }

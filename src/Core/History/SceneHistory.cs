@@ -201,6 +201,8 @@ public sealed class SceneHistory
     private int IndexOf(long number)
     {
         var at = _steps.FindIndex(s => s.Number == number);
-        return at >= 0 ? at : throw new Refusal(Refusals.NotFound, "There is no such step in this scene.");
+        return at >= 0 ? at : throw NoSuchStep();
     }
+
+    public static Refusal NoSuchStep() => new(Refusals.NotFound, "There is no such step in this scene.");
 }

@@ -169,8 +169,9 @@ public sealed class SceneDraft(IScene below) : IScene
     public string Keep(Shapes.Geometry geometry) => _made.Keep(geometry);
 
     /// <summary>Takes in a change as it is.</summary>
-    internal void Take(Change change)
+    public void Take(Change change)
     {
+        ArgumentNullException.ThrowIfNull(change);
         foreach (var (id, _, after) in change.Nodes)
         {
             if (after is not null)

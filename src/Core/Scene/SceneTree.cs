@@ -4,18 +4,11 @@ namespace CalmPivot.Core.Scene;
 internal sealed class SceneTree
 {
     private const string Top = "";
-    private readonly Dictionary<string, List<(double Rank, string Id)>> _children = [];
-    private readonly Dictionary<string, string[]> _ids = [];
+    private readonly Dictionary<string, Siblings> _children = [];
 
     public IReadOnlyList<string> Children(string? parent)
     {
-        var key = parent ?? Top;
-        if (_ids.TryGetValue(key, out var ids))
-        {
-            return ids;
-        }
-
-        return _children.TryGetValue(key, out var list) ? _ids[key] = [.. list.Select(c => c.Id)] : [];
+        return _children.TryGetValue(parent ?? Top, out var list) ? list.Ids : [];
     }
 
     public void Add(Node node)
@@ -23,21 +16,20 @@ internal sealed class SceneTree
         var key = Lists.Of(node) ?? Top;
         if (!_children.TryGetValue(key, out var list))
         {
-            _children[key] = list = [];
+            _children[key] = list = new();
         }
 
         var seat = (node.Rank, node.Id);
-        if (list.Count == 0 || Seats.Instance.Compare(list[^1], seat) < 0)
+        var seats = list.ToChange();
+        if (seats.Count == 0 || Seats.Instance.Compare(seats[^1], seat) < 0)
         {
             // Most come last, and many at once do.
-            list.Add(seat);
+            seats.Add(seat);
         }
         else
         {
-            list.Insert(~list.BinarySearch(seat, Seats.Instance), seat);
+            seats.Insert(~seats.BinarySearch(seat, Seats.Instance), seat);
         }
-
-        _ids.Remove(key);
     }
 
     /// <summary>Takes nodes out of the lists that they stand in; each list is gone through once, however many leave it.</summary>
@@ -45,7 +37,7 @@ internal sealed class SceneTree
     {
         foreach (var leaving in nodes.GroupBy(n => Lists.Of(n) ?? Top))
         {
-            var list = _children[leaving.Key];
+            var list = _children[leaving.Key].ToChange();
             if (leaving.Take(2).ToList() is [var one])
             {
                 list.RemoveAt(list.BinarySearch((one.Rank, one.Id), Seats.Instance));
@@ -56,11 +48,25 @@ internal sealed class SceneTree
                 list.RemoveAll(seat => ids.Contains(seat.Id));
             }
 
-            _ids.Remove(leaving.Key);
             if (list.Count == 0)
             {
                 _children.Remove(leaving.Key);
             }
+        }
+    }
+
+    /// <summary>Those who stand in one list. Many may read at once; the ids are made by the first who asks.</summary>
+    private sealed class Siblings
+    {
+        private readonly List<(double Rank, string Id)> _seats = [];
+        private string[]? _ids;
+
+        public string[] Ids => _ids ??= [.. _seats.Select(s => s.Id)];
+
+        public List<(double Rank, string Id)> ToChange()
+        {
+            _ids = null;
+            return _seats;
         }
     }
 

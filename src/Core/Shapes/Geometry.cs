@@ -54,7 +54,7 @@ public sealed record Part(
 public sealed class Geometry(IReadOnlyList<Part> parts)
 {
     private double[]? _points;
-    private Bounds? _bounds;
+    private System.Runtime.CompilerServices.StrongBox<Bounds>? _bounds;
 
     public IReadOnlyList<Part> Parts { get; } = parts;
 
@@ -62,7 +62,7 @@ public sealed class Geometry(IReadOnlyList<Part> parts)
     public ReadOnlySpan<double> Points => _points ??= Distinct();
 
     /// <summary>The bounds along the axes of the node's own frame.</summary>
-    public Bounds OwnBounds => _bounds ??= Extent(Affine.Identity);
+    public Bounds OwnBounds => (_bounds ??= new(Extent(Affine.Identity))).Value;
 
     public int TriangleCount => Parts.Where(p => p.Mode == PartMode.Triangles).Sum(p => p.Indices.Length / 3);
 

@@ -25,6 +25,7 @@ public enum NormalsHow
 public sealed record Normals(NormalsHow How, double Angle = Normals.UsualAngle)
 {
     public const double UsualAngle = 40;
+    private const int MostKept = 8;
 
     private static readonly ConditionalWeakTable<Geometry, Dictionary<Normals, Geometry>> Made = [];
 
@@ -37,6 +38,11 @@ public sealed record Normals(NormalsHow How, double Angle = Normals.UsualAngle)
         {
             if (!known.TryGetValue(this, out var made))
             {
+                if (known.Count >= MostKept)
+                {
+                    known.Clear();
+                }
+
                 known[this] = made = new([.. geometry.Parts.Select(p => p.Mode == PartMode.Triangles ? On(p) : p)]);
             }
 

@@ -25,39 +25,48 @@ internal static class EditCalls
 
     private static async Task<IResult> Edit(string id, EditsRequest request, HttpContext context, OpenScenes scenes)
     {
-        var scene = await scenes.Get(id);
-        return Answer(context, await scene.Edit(Person.Of(context), request.Base, request.Key, request.Edits, PageOf(context)));
+        var by = Person.Of(context);
+        return Answer(context, await scenes.With(id, scene => scene.Edit(by, request.Base, request.Key, request.Edits, PageOf(context))));
     }
 
-    private static async Task<IResult> Undo(string id, RestoreRequest request, HttpContext context, OpenScenes scenes) =>
-        Answer(context, await (await scenes.Get(id)).Undo(Person.Of(context), request.Key, request.To, PageOf(context)));
+    private static async Task<IResult> Undo(string id, RestoreRequest request, HttpContext context, OpenScenes scenes)
+    {
+        var by = Person.Of(context);
+        return Answer(context, await scenes.With(id, scene => scene.Undo(by, request.Key, request.To, PageOf(context))));
+    }
 
-    private static async Task<IResult> Redo(string id, RestoreRequest request, HttpContext context, OpenScenes scenes) =>
-        Answer(context, await (await scenes.Get(id)).Redo(Person.Of(context), request.Key, request.To, PageOf(context)));
+    private static async Task<IResult> Redo(string id, RestoreRequest request, HttpContext context, OpenScenes scenes)
+    {
+        var by = Person.Of(context);
+        return Answer(context, await scenes.With(id, scene => scene.Redo(by, request.Key, request.To, PageOf(context))));
+    }
 
     private static async Task<IResult> Steps(string id, OpenScenes scenes) =>
-        Results.Ok(await (await scenes.Get(id)).Read((_, history) =>
+        Results.Ok((await scenes.Get(id)).Read((_, history) =>
             history.Steps.Select(s => new StepEntry(s.Number, s.Sentence, s.By, s.At, s.Undone, s.Dropped, s.Name)).ToList()));
 
     /// <summary>What a step did: each node that it wrote, before and after.</summary>
     private static async Task<IResult> StepChange(string id, long number, OpenScenes scenes, SceneStore store)
     {
         var scene = await scenes.Get(id);
-        await scene.Read((_, history) => history.Steps.Any(s => s.Number == number)
-            ? true
-            : throw new Refusal(Refusals.NotFound, "There is no such step in this scene."));
+        scene.Read((_, history) => history.Steps.Any(s => s.Number == number) ? true : throw Core.History.SceneHistory.NoSuchStep());
         var (change, _) = await store.StepOf(id, number);
         return Results.Ok(StoredChange.From(change));
     }
 
     private static async Task<IResult> NameStep(string id, long number, NameStepRequest request, OpenScenes scenes)
     {
-        await (await scenes.Get(id)).NameStep(number, request.Name is null ? null : Rename.Fitting(request.Name));
+        var name = request.Name is null ? null : Rename.Fitting(request.Name);
+        await scenes.With(id, async scene =>
+        {
+            await scene.NameStep(number, name);
+            return true;
+        });
         return Results.NoContent();
     }
 
     /// <summary>The connection to the hub of the page that calls, where it says so: it hears the answer and needs no push.</summary>
-    private static string? PageOf(HttpContext context) => context.Request.Headers["Page-Connection"].FirstOrDefault();
+    internal static string? PageOf(HttpContext context) => context.Request.Headers["Page-Connection"].FirstOrDefault();
 
     private static IResult Answer(HttpContext context, string answer)
     {

@@ -13,7 +13,7 @@ namespace CalmPivot.Server.Api;
 /// <summary>The calls that bring open files in and send scenes out.</summary>
 internal static class ExchangeCalls
 {
-    private const long MostBytes = 256L * 1024 * 1024;
+    internal const long MostBytes = 256L * 1024 * 1024;
 
     public static void Map(IEndpointRouteBuilder api)
     {
@@ -25,29 +25,66 @@ internal static class ExchangeCalls
         api.MapGet("/scenes/{id}/export", Export);
     }
 
-    private static async Task<IResult> ImportNew(HttpContext context, SceneStore store, BlobStore blobs, string? name = null)
+    private static async Task<IResult> ImportNew(
+        HttpContext context, SceneStore store, SelectionStore selections, BlobStore blobs, Imports imports, string? name = null)
     {
-        var file = await Read(context);
-        var scene = new SceneDocument(
-            Guid.NewGuid().ToString("N"), Rename.Fitting(name ?? "Imported scene"), "m", 1, file.Nodes, blobs);
-        await store.Create(scene, BlobsOf(file));
-        return Results.Created($"/api/scenes/{scene.Id}", SceneCalls.AnswerOf(scene, file.Notes));
+        var id = Guid.NewGuid().ToString("N");
+        var scene = await imports.One(context, async (file, progress) =>
+        {
+            var made = new SceneDocument(id, Rename.Fitting(name ?? "Imported scene"), file.Unit ?? "m", 1, file.Nodes, blobs.Of(id));
+            Worlds.Check(new SceneDocument(id, made.Name, made.Unit, 0, [], made.Geometries), new([.. file.Nodes.Select(n => new NodeChange(n.Id, null, n))]));
+            await store.Create(made, BlobsOf(file), Counting(progress), context.RequestAborted);
+            await Keep(selections, id, file.Selections);
+            return SceneCalls.AnswerOf(made, file.Notes);
+        });
+        return Results.Created($"/api/scenes/{id}", scene);
     }
 
     private static async Task<IResult> ImportInto(
-        string id, HttpContext context, OpenScenes scenes, string? under = null, string? name = null, string? at = null, string? mark = null)
+        string id, HttpContext context, OpenScenes scenes, SelectionStore selections, Imports imports, string? under = null, string? name = null, string? at = null, string? mark = null)
     {
-        var scene = await scenes.Get(id);
+        var by = Person.Of(context);
         var point = PointOf(at);
-        var file = await Read(context);
-        var answer = await scene.Change(
-            Person.Of(context),
-            $"Imported {Core.Words.Speaker.Quoted(name ?? "a file")}: {file.Nodes.Count} objects",
-            into => ImportedFile.Under(into, file.Nodes, under, mark is null ? point : MarkOf(into, mark)),
-            BlobsOf(file));
-        var full = System.Text.Json.Nodes.JsonNode.Parse(answer)!.AsObject();
-        full["notes"] = new System.Text.Json.Nodes.JsonArray([.. file.Notes.Select(n => (System.Text.Json.Nodes.JsonNode?)n)]);
-        return Results.Text(full.ToJsonString(), "application/json");
+
+        // Asked before the upload is read, which may be long; and again when it is put in.
+        (await scenes.Get(id)).Read((document, _) =>
+        {
+            ImportedFile.CheckPlace(document, under);
+            return mark is null ? point : MarkOf(document, mark);
+        });
+        var answer = await imports.One(context, async (file, progress) =>
+        {
+            var step = await scenes.With(id, scene => scene.Change(
+                by,
+                $"Imported {Core.Words.Speaker.Quoted(Rename.Nearest(name, "a file"))}: {file.Nodes.Count} objects",
+                into => ImportedFile.Under(into, file.Nodes, under, mark is null ? point : MarkOf(into, mark)),
+                BlobsOf(file),
+                Counting(progress)));
+            await Keep(selections, id, file.Selections);
+            return Noted(step, file.Notes);
+        });
+        return Results.Bytes(answer, "application/json");
+    }
+
+    /// <summary>The answer with what could not be kept of the file.</summary>
+    private static byte[] Noted(string answer, IReadOnlyList<string> notes) =>
+        System.Text.Encoding.UTF8.GetBytes($"{answer[..^1]},\"notes\":{Core.Wire.WireJson.Write<string[]>([.. notes])}}}");
+
+    private static Func<int, int, Task> Counting(Progress progress) => (done, all) => progress.Counts("Storing objects", done, all);
+
+    /// <summary>Named selections come along; one whose name the scene has already stays as it is there.</summary>
+    private static async Task Keep(SelectionStore store, string scene, IReadOnlyList<KeptSelection> selections)
+    {
+        if (selections.Count == 0)
+        {
+            return;
+        }
+
+        var known = await store.List(scene);
+        foreach (var selection in selections.Where(s => known.All(k => k.Name != s.Name)).Take(SelectionCalls.MostSelections - known.Count))
+        {
+            await store.Write(scene, new(selection.Name, [.. selection.Nodes]));
+        }
     }
 
     /// <summary>A point of the world, written as three numbers with commas.</summary>
@@ -72,17 +109,19 @@ internal static class ExchangeCalls
         return new(Marks.Axes(draft, node), draft.World(node).Offset);
     }
 
-    private static async Task<IResult> Export(string id, OpenScenes scenes, BlobStore blobs, string format = "glb")
+    private static async Task<IResult> Export(string id, HttpContext context, OpenScenes scenes, SelectionStore selections, BlobStore blobs, string format = "glb")
     {
         if (format is not ("glb" or "gltf"))
         {
             throw new Refusal(Refusals.UnsupportedFile, $"“{format}” cannot be written. Use glb or gltf.");
         }
 
+        var progress = Progress.Of(context);
+        await progress.Says("Writing the file");
         var scene = await scenes.Get(id);
-        var (name, nodes) = await scene.Read((document, _) => (document.Name, document.Branch(null).ToList()));
+        var snapshot = scene.Read((document, _) => new SceneDocument(id, document.Name, document.Unit, document.Revision, document.Nodes.ToList(), document.Geometries));
         var images = new Dictionary<string, byte[]>();
-        foreach (var hash in nodes.SelectMany(n => n.Materials).SelectMany(m => m.Textures).Select(t => t.Image).Distinct())
+        foreach (var hash in snapshot.Nodes.SelectMany(n => n.Materials).SelectMany(m => m.Textures).Select(t => t.Image).Distinct())
         {
             if (await blobs.Read(id, hash) is { } blob)
             {
@@ -90,19 +129,13 @@ internal static class ExchangeCalls
             }
         }
 
-        var snapshot = new SceneDocument(id, name, "m", 0, nodes, blobs);
-        var bytes = GltfWriter.Write(snapshot, images, binary: format == "glb");
+        var kept = (await selections.List(id)).ConvertAll(s => new KeptSelection(s.Name, [.. s.Nodes.Where(n => snapshot.Find(n) is not null)]));
+        context.RequestAborted.ThrowIfCancellationRequested();
+        var bytes = GltfWriter.Write(snapshot, images, binary: format == "glb", kept);
         return Results.File(
             bytes,
             format == "glb" ? "model/gltf-binary" : "model/gltf+json",
-            string.Concat(name.Select(c => char.IsLetterOrDigit(c) || c is ' ' or '-' or '_' ? c : '_')).Trim() + "." + format);
-    }
-
-    private static async Task<ImportedFile> Read(HttpContext context)
-    {
-        using var body = new MemoryStream();
-        await context.Request.Body.CopyToAsync(body, context.RequestAborted);
-        return GltfReader.Read(body.ToArray());
+            string.Concat(snapshot.Name.Select(c => char.IsLetterOrDigit(c) || c is ' ' or '-' or '_' ? c : '_')).Trim() + "." + format);
     }
 
     private static List<Blob> BlobsOf(ImportedFile file) =>

@@ -1,5 +1,7 @@
 using System.Text.Json;
 using CalmPivot.Core;
+using CalmPivot.Server.Scenes;
+using CalmPivot.Server.Store;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Http.Features;
 using Npgsql;
@@ -32,6 +34,8 @@ internal static class Problems
             BadHttpRequestException { InnerException: JsonException e } => (400, Refusals.NotUnderstood, Core.Wire.WireJson.NotUnderstood(e).Message),
             BadHttpRequestException e => (e.StatusCode, Refusals.NotUnderstood, "This call was not understood. Check it against /openapi/v1.json."),
             { } e when Core.Wire.WireJson.IsWithoutKind(e) => (400, Refusals.NotUnderstood, Core.Wire.WireJson.WithoutKind().Message),
+            NotKnownException => (503, "not-known", "The database was lost in the moment of storing, so that it is not known whether this was stored. Send it again with the same key: it is done once."),
+            BehindException => (503, "not-stored", "The scene is being changed by another server just now. Nothing was changed; try again shortly."),
             NpgsqlException => (503, "not-stored", "The scene cannot be stored at the moment. Nothing was changed; try again shortly."),
             _ => (500, "failed", "Something went wrong on the server. Nothing was changed; try again, and reload the page if it stays."),
         };

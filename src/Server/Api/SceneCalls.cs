@@ -39,22 +39,23 @@ internal static class SceneCalls
         {
             null => ("m", []),
             "start" => ("m", StartScene.Nodes()),
-            var other => await (await scenes.Get(other)).Read((document, _) => (document.Unit, document.Nodes.ToList())),
+            var other => (await scenes.Get(other)).Read((document, _) => (document.Unit, document.Nodes.ToList())),
         };
-        var scene = new SceneDocument(Guid.NewGuid().ToString("N"), name, unit, 1, nodes, blobs);
+        var id = Guid.NewGuid().ToString("N");
+        var scene = new SceneDocument(id, name, unit, 1, nodes, blobs.Of(id));
         await store.Create(scene, []);
         return Results.Created($"/api/scenes/{scene.Id}", AnswerOf(scene));
     }
 
     private static async Task<IResult> Read(string id, HttpContext context, OpenScenes scenes)
     {
-        var answer = await (await scenes.Get(id)).Read((document, _) => AnswerOf(document));
+        var answer = (await scenes.Get(id)).Read((document, _) => AnswerOf(document));
         context.Response.Headers.ETag = $"\"{answer.Revision}\"";
         return Results.Ok(answer);
     }
 
     private static async Task<IResult> Document(string id, OpenScenes scenes) =>
-        Results.Bytes(await (await scenes.Get(id)).Read((document, _) => SceneBinary.Write(document)), "application/octet-stream");
+        Results.Bytes((await scenes.Get(id)).Read((document, _) => SceneBinary.Write(document)), "application/octet-stream");
 
     private static async Task<IResult> Describe(string id, DescribeRequest request, OpenScenes scenes)
     {
@@ -63,9 +64,11 @@ internal static class SceneCalls
             throw new Refusal(Refusals.NotUnderstood, $"“{unit}” is no unit of a scene. Use {string.Join(", ", Unit.OfScenes)}.");
         }
 
-        var scene = await scenes.Get(id);
-        await scene.Describe(request.Name, request.Unit);
-        return Results.Ok(await scene.Read((document, _) => AnswerOf(document)));
+        return Results.Ok(await scenes.With(id, async scene =>
+        {
+            await scene.Describe(request.Name, request.Unit);
+            return scene.Read((document, _) => AnswerOf(document));
+        }));
     }
 
     private static async Task<IResult> Delete(string id, SceneStore store, OpenScenes scenes, IScenePush push)
@@ -81,7 +84,7 @@ internal static class SceneCalls
     }
 
     private static async Task<IResult> Evaluated(string id, OpenScenes scenes) =>
-        Results.Ok(await (await scenes.Get(id)).Evaluated((document, evaluator) => new EvaluatedAnswer(
+        Results.Ok((await scenes.Get(id)).Evaluated((document, evaluator) => new EvaluatedAnswer(
             document.Revision,
             [.. document.Branch(null).Select(node => EvaluatedOf(document, evaluator, node))],
             [.. document.Marks.Select(mark => EvaluatedOf(document, evaluator, document.Find(mark)!))])));
@@ -121,6 +124,6 @@ internal static class SceneCalls
     private static async Task<IResult> RestoreDemo(HttpContext context, DemoSeed demo, OpenScenes scenes)
     {
         await demo.Restore(Person.Of(context));
-        return Results.Ok(await (await scenes.Get(OrreryRoom.SceneId)).Read((document, _) => AnswerOf(document)));
+        return Results.Ok((await scenes.Get(OrreryRoom.SceneId)).Read((document, _) => AnswerOf(document)));
     }
 }

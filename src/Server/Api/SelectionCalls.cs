@@ -11,7 +11,7 @@ public sealed record SelectionRequest(string Name, string[] Nodes);
 /// <summary>The calls on named selections of a scene.</summary>
 internal static class SelectionCalls
 {
-    private const int MostSelections = 500;
+    internal const int MostSelections = 500;
 
     public static void Map(IEndpointRouteBuilder api)
     {
@@ -35,7 +35,7 @@ internal static class SelectionCalls
             throw new Refusal(Refusals.NothingPicked, "A named selection needs at least one object. Pick what belongs to it first.");
         }
 
-        await scene.Read((document, _) => request.Nodes.All(n => document.Find(n) is not null)
+        scene.Read((document, _) => request.Nodes.All(n => document.Find(n) is not null)
             ? true
             : throw new Refusal(Refusals.NotFound, "An object of this selection is not in the scene any more. Pick again."));
         var known = await store.List(id);

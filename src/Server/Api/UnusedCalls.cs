@@ -19,8 +19,8 @@ internal static class UnusedCalls
         Results.Ok(await blobs.Unused(id, await Used(id, scenes), clear: false));
 
     private static async Task<IResult> Clear(string id, OpenScenes scenes, BlobStore blobs) =>
-        Results.Ok(await (await scenes.Get(id)).Alone(used => blobs.Unused(id, used, clear: true)));
+        Results.Ok(await scenes.With(id, scene => scene.Alone(used => blobs.Unused(id, used, clear: true))));
 
     private static async Task<string[]> Used(string id, OpenScenes scenes) =>
-        await (await scenes.Get(id)).Alone(Task.FromResult);
+        await scenes.With(id, scene => scene.Alone(Task.FromResult));
 }

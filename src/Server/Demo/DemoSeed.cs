@@ -19,10 +19,9 @@ public sealed class DemoSeed(SceneStore store, BlobStore blobs, OpenScenes scene
 
     public async Task Restore(string by)
     {
-        OpenScene scene;
         try
         {
-            scene = await scenes.Get(OrreryRoom.SceneId);
+            await scenes.Get(OrreryRoom.SceneId);
         }
         catch (Refusal)
         {
@@ -30,7 +29,7 @@ public sealed class DemoSeed(SceneStore store, BlobStore blobs, OpenScenes scene
             return;
         }
 
-        await scene.Change(by, "Restored the demo", Replacing, []);
+        await scenes.With(OrreryRoom.SceneId, scene => scene.Change(by, "Restored the demo", Replacing, []));
     }
 
     private static Change Replacing(IScene scene)
@@ -51,5 +50,5 @@ public sealed class DemoSeed(SceneStore store, BlobStore blobs, OpenScenes scene
     }
 
     private Task Create() => store.Create(
-        new SceneDocument(OrreryRoom.SceneId, OrreryRoom.SceneName, "m", 1, OrreryRoom.Build().Nodes, blobs), []);
+        new SceneDocument(OrreryRoom.SceneId, OrreryRoom.SceneName, "m", 1, OrreryRoom.Build().Nodes, blobs.Of(OrreryRoom.SceneId)), []);
 }

@@ -14,10 +14,16 @@ public interface IScenePush
 
     /// <summary>The scene is gone.</summary>
     Task Removed(string scene);
+
+    /// <summary>How far something long is that a page has asked for.</summary>
+    Task Progress(string page, ProgressPush progress);
 }
 
 /// <summary>A scene's new name and unit.</summary>
 public sealed record DescribedPush(long Revision, string Name, string Unit);
+
+/// <summary>What is being done, and how many of how many are done of it; 0 of 0 where that cannot be counted.</summary>
+public sealed record ProgressPush(string Doing, int Done, int All);
 
 /// <summary>What another page has picked, in picking order; nothing once it has left.</summary>
 public sealed record PickedPush(string Page, IReadOnlyList<string> Nodes);
@@ -38,7 +44,7 @@ public sealed class SceneHub : Hub
 
         // Those who are here already say again what they have picked.
         await Clients.OthersInGroup(scene).SendAsync("joined");
-        return await (await scenes.Get(scene)).Read((document, _) => document.Revision);
+        return (await scenes.Get(scene)).Read((document, _) => document.Revision);
     }
 
     public async Task Leave(string scene)
@@ -69,4 +75,6 @@ internal sealed class ScenePush(IHubContext<SceneHub> hub) : IScenePush
     public Task Described(string scene, DescribedPush description) => hub.Clients.Group(scene).SendAsync("described", description);
 
     public Task Removed(string scene) => hub.Clients.Group(scene).SendAsync("gone");
+
+    public Task Progress(string page, ProgressPush progress) => hub.Clients.Client(page).SendAsync("progress", progress);
 }

@@ -15,64 +15,51 @@ using CalmPivot.Server.Store;
 namespace CalmPivot.Server.Scenes;
 
 /// <summary>
-/// A scene in memory, in step with the database: calls go one after the other; each is stored before it is applied here,
-/// answered or pushed. After a failure of the database the copy is given up and loaded anew.
+/// A scene in memory, in step with the database: calls that write go one after the other; each is stored before it is put in
+/// here, answered or pushed. After a failure of the database, or where another server was first, the copy is given up and
+/// loaded anew. Reading never waits for what is being computed.
 /// </summary>
 public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush push) : IDisposable
 {
     private readonly SemaphoreSlim _turn = new(1, 1);
-    private readonly SceneDocument _document = loaded.Document;
-    private readonly Dictionary<string, long> _nodeRevisions = loaded.NodeRevisions;
-    private SceneHistory _history = loaded.History;
-    private Evaluator? _evaluator;
+    private readonly SceneState _state = new(loaded);
 
-    public string Id => _document.Id;
+    public string Id => Document.Id;
 
     /// <summary>True after a failure: what is here may differ from what is stored.</summary>
     public bool Spoiled { get; private set; }
 
-    /// <summary>Reads the scene while nothing changes it.</summary>
-    public async Task<T> Read<T>(Func<SceneDocument, SceneHistory, T> read)
+    private SceneDocument Document => _state.Document;
+
+    /// <summary>Reads the scene as it stands.</summary>
+    public T Read<T>(Func<SceneDocument, SceneHistory, T> read)
     {
         ArgumentNullException.ThrowIfNull(read);
-        await _turn.WaitAsync();
-        try
-        {
-            return read(_document, _history);
-        }
-        finally
-        {
-            _turn.Release();
-        }
-    }
-
-    /// <summary>Does something with what the nodes use of stored geometry and pictures, while nothing changes the scene.</summary>
-    public async Task<T> Alone<T>(Func<string[], Task<T>> act)
-    {
-        ArgumentNullException.ThrowIfNull(act);
-        await _turn.WaitAsync();
-        try
-        {
-            return await act([.. _document.Nodes.SelectMany(SceneStore.BlobsOf).Distinct()]);
-        }
-        finally
-        {
-            _turn.Release();
-        }
+        return _state.Read(read);
     }
 
     /// <summary>Reads the scene with all world matrices.</summary>
-    public Task<T> Evaluated<T>(Func<SceneDocument, Evaluator, T> read) =>
-        Read((document, _) => read(document, _evaluator ??= new Evaluator(document)));
+    public T Evaluated<T>(Func<SceneDocument, Evaluator, T> read)
+    {
+        ArgumentNullException.ThrowIfNull(read);
+        return _state.Evaluated(read);
+    }
+
+    /// <summary>Does something with what the nodes use of stored geometry and pictures, while nothing changes the scene.</summary>
+    public Task<T> Alone<T>(Func<string[], Task<T>> act)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        return InTurn(() => act([.. Document.Nodes.SelectMany(SceneStore.BlobsOf).Distinct()]));
+    }
 
     /// <summary>Makes edits as one step.</summary>
     /// <param name="page">The connection of the page that calls; it is not told what it is answered.</param>
-    public Task<string> Edit(string by, long seen, Guid? key, IReadOnlyList<Edit> edits, string? page = null) => InTurn(
+    public Task<string> Edit(string by, long seen, Guid? key, IReadOnlyList<Edit> edits, string? page = null) => Step(
         key,
         HashOf("edits", StoreJson.Write<Edit[]>([.. edits])),
         () =>
         {
-            var (change, sentence) = Batch.Run(_document, edits);
+            var (change, sentence) = Run(edits);
             CheckSeen(change, seen);
             return (change, sentence, edits, BlobsOf(change));
         },
@@ -80,8 +67,9 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         page);
 
     /// <summary>Stores a change that was worked out elsewhere (an import, the demo) as one step.</summary>
-    public Task<string> Change(string by, string sentence, Func<IScene, Change> work, IReadOnlyList<Blob> blobs) =>
-        InTurn(null, [], () => (work(_document), sentence, [], blobs), by);
+    /// <param name="stored">Told how many of how many nodes are stored.</param>
+    public Task<string> Change(string by, string sentence, Func<IScene, Change> work, IReadOnlyList<Blob> blobs, Func<int, int, Task>? stored = null) =>
+        Step(null, [], () => (work(Document), sentence, [], blobs), by, stored: stored);
 
     /// <summary>Takes back the person's own latest standing step, or all down to a step.</summary>
     public Task<string> Undo(string by, Guid? key, long? to, string? page = null) => Restore("undo", by, key, to, page);
@@ -90,76 +78,38 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
     public Task<string> Redo(string by, Guid? key, long? to, string? page = null) => Restore("redo", by, key, to, page);
 
     /// <summary>Gives the scene another name or unit.</summary>
-    public async Task Describe(string? name, string? unit)
+    public Task Describe(string? name, string? unit) => InTurn(async () =>
     {
-        await _turn.WaitAsync();
-        try
-        {
-            var (newName, newUnit) = (name is null ? _document.Name : Rename.Fitting(name), unit ?? _document.Unit);
-            await Guarded(() => store.Describe(Id, newName, newUnit, _document.Revision + 1));
-            (_document.Name, _document.Unit) = (newName, newUnit);
-            _document.Revision++;
-            await push.Described(Id, new(_document.Revision, newName, newUnit));
-        }
-        finally
-        {
-            _turn.Release();
-        }
-    }
+        var (newName, newUnit) = (name is null ? Document.Name : Rename.Fitting(name), unit ?? Document.Unit);
+        await Guarded(() => store.Describe(Id, newName, newUnit, Document.Revision));
+        Settle(() => _state.Describe(newName, newUnit));
+        await push.Described(Id, new(Document.Revision, newName, newUnit));
+        return true;
+    });
 
-    public async Task NameStep(long number, string? name)
+    public Task NameStep(long number, string? name) => InTurn(async () =>
     {
-        await _turn.WaitAsync();
-        try
-        {
-            _history.Name(number, name);
-            await Guarded(() => store.NameStep(Id, number, name));
-        }
-        finally
-        {
-            _turn.Release();
-        }
-    }
+        _state.Read((_, history) => history.Steps.Any(s => s.Number == number) ? true : throw SceneHistory.NoSuchStep());
+        await Guarded(() => store.NameStep(Id, number, name));
+        Settle(() => _state.NameStep(number, name));
+        return true;
+    });
 
     public void Dispose()
     {
-        _evaluator?.Dispose();
+        _state.Dispose();
         _turn.Dispose();
     }
 
     private static byte[] HashOf(string call, string body) => SHA256.HashData(Encoding.UTF8.GetBytes($"{call}\n{body}"));
 
-    private async Task<string> InTurn(
-        Guid? key,
-        byte[] hash,
-        Func<(Change Change, string Sentence, IReadOnlyList<Edit> Edits, IReadOnlyList<Blob> Blobs)> work,
-        string by,
-        string? page = null)
+    private async Task<T> InTurn<T>(Func<Task<T>> act)
     {
         await _turn.WaitAsync();
         try
         {
-            if (await FirstAnswer(key, hash) is { } first)
-            {
-                return first;
-            }
-
-            var (change, sentence, edits, blobs) = work();
-            var step = new Step(_history.NextNumber, sentence, by, DateTimeOffset.UtcNow, Step.WritesOf(change));
-            var answer = AnswerOf(change, step, SceneStore.PickedBy(edits), key);
-            var json = WireJson.Write(answer, ApiJson.Options);
-            var commit = new Commit(
-                _document,
-                change,
-                new(step, edits, _history.RedoOf(by)),
-                new Dictionary<long, bool>(),
-                Keyed(key, hash, json),
-                blobs);
-            await Guarded(() => store.Write(commit));
-            _history.Add(step);
-            Apply(change);
-            await push.Stepped(Id, answer, page);
-            return json;
+            // Who waited here while the copy was given up goes on with the one that is loaded anew.
+            return Spoiled ? throw new BehindException() : await act();
         }
         finally
         {
@@ -167,70 +117,100 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         }
     }
 
-    private async Task<string> Restore(string call, string by, Guid? key, long? to, string? page)
+    private Task<string> Step(
+        Guid? key,
+        byte[] hash,
+        Func<(Change Change, string Sentence, IReadOnlyList<Edit> Edits, IReadOnlyList<Blob> Blobs)> work,
+        string by,
+        string? page = null,
+        Func<int, int, Task>? stored = null) => InTurn(async () =>
     {
-        await _turn.WaitAsync();
+        if (await FirstAnswer(key, hash) is { } first)
+        {
+            return first;
+        }
+
+        var (change, sentence, edits, blobs) = work();
+        var step = new Step(_state.History.NextNumber, sentence, by, DateTimeOffset.UtcNow, Core.History.Step.WritesOf(change));
+        var answer = AnswerOf(change, step, SceneStore.PickedBy(edits), key);
+        var json = WireJson.Write(answer, ApiJson.Options);
+        var commit = new Commit(
+            Document,
+            change,
+            new(step, edits, _state.History.RedoOf(by)),
+            new Dictionary<long, bool>(),
+            Keyed(key, hash, json),
+            blobs) { Stored = stored };
+        await Guarded(() => store.Write(commit));
+        Settle(() => _state.Put(change, step));
+        await Tell(answer, page);
+        return json;
+    });
+
+    private Task<string> Restore(string call, string by, Guid? key, long? to, string? page) => InTurn(async () =>
+    {
+        var hash = HashOf(call, $"{to}");
+        if (await FirstAnswer(key, hash) is { } first)
+        {
+            return first;
+        }
+
+        var undo = call == "undo";
+        var history = new SceneHistory(_state.History.Steps);
+        var draft = new SceneDraft(Document);
+        var marks = new Dictionary<long, bool>();
+        string NameOf(string id) => Document.Find(id)?.Name ?? "an object that is gone";
+        if (to is { } wanted && !Continues(history, by, undo, wanted))
+        {
+            throw new Refusal(Refusals.NothingToUndo, "The scene stands at this step already, as far as your own steps go.");
+        }
+
+        Step? last = null;
+        IReadOnlyList<string> picked = [];
+        while (last is null || (to is not null && Continues(history, by, undo, to.Value)))
+        {
+            last = undo ? history.ToUndo(by, NameOf) : history.ToRedo(by, NameOf);
+            (var change, picked) = await store.StepOf(Id, last.Number);
+            var changes = new Dictionary<long, Change> { [last.Number] = change };
+            foreach (var step in undo ? history.EarlierThan(last).GroupBy(e => e.Step) : [])
+            {
+                changes[step.Key] = await store.ChangeOf(Id, step.Key, [.. step.Select(e => e.Node)]);
+            }
+
+            draft.Take(undo ? history.Undoing(draft, last, number => changes[number]) : SceneHistory.Restoring(draft, change));
+            history.Mark(last.Number, undo);
+            marks[last.Number] = undo;
+        }
+
+        var restored = draft.ToChange();
+        Worlds.Check(Document, restored);
+        await CheckStored(restored);
+        var answer = AnswerOf(restored, last, picked, key);
+        var json = WireJson.Write(answer, ApiJson.Options);
+        await Guarded(() => store.Write(new(Document, restored, null, marks, Keyed(key, hash, json), [])));
+        Settle(() => _state.Put(restored, history: history));
+        await Tell(answer, page);
+        return json;
+    });
+
+    private (Change Change, string Sentence) Run(IReadOnlyList<Edit> edits)
+    {
         try
         {
-            var hash = HashOf(call, $"{to}");
-            if (await FirstAnswer(key, hash) is { } first)
-            {
-                return first;
-            }
-
-            var undo = call == "undo";
-            var history = new SceneHistory(_history.Steps);
-            var draft = new SceneDraft(_document);
-            var marks = new Dictionary<long, bool>();
-            string NameOf(string id) => _document.Find(id)?.Name ?? "an object that is gone";
-            if (to is { } wanted && !Continues(history, by, undo, wanted))
-            {
-                throw new Refusal(Refusals.NothingToUndo, "The scene stands at this step already, as far as your own steps go.");
-            }
-
-            Step? last = null;
-            IReadOnlyList<string> picked = [];
-            while (last is null || (to is not null && Continues(history, by, undo, to.Value)))
-            {
-                last = undo ? history.ToUndo(by, NameOf) : history.ToRedo(by, NameOf);
-                (var change, picked) = await store.StepOf(Id, last.Number);
-                var changes = new Dictionary<long, Change> { [last.Number] = change };
-                foreach (var step in undo ? history.EarlierThan(last).GroupBy(e => e.Step) : [])
-                {
-                    changes[step.Key] = await store.ChangeOf(Id, step.Key, [.. step.Select(e => e.Node)]);
-                }
-
-                var restoring = undo ? history.Undoing(draft, last, number => changes[number]) : SceneHistory.Restoring(draft, change);
-                foreach (var (_, before, after) in restoring.Nodes)
-                {
-                    if (after is not null)
-                    {
-                        draft.Put(after);
-                    }
-                    else if (before is not null)
-                    {
-                        draft.Remove(before);
-                    }
-                }
-
-                history.Mark(last.Number, undo);
-                marks[last.Number] = undo;
-            }
-
-            var restored = draft.ToChange();
-            await CheckStored(restored);
-            var answer = AnswerOf(restored, last, picked, key);
-            var json = WireJson.Write(answer, ApiJson.Options);
-            await Guarded(() => store.Write(new(_document, restored, null, marks, Keyed(key, hash, json), [])));
-            _history = history;
-            Apply(restored);
-            await push.Stepped(Id, answer, page);
-            return json;
+            return Batch.Run(Document, edits);
         }
-        finally
+        catch (Refusal refusal) when (refusal.Word == Refusals.NotFound && GoneBy(edits) is { } removal)
         {
-            _turn.Release();
+            throw new Refusal(Refusals.NotFound, $"An object of this edit is not in the scene any more since “{removal}”. Pick another, or undo that.");
         }
+    }
+
+    /// <summary>The step that took away an object that edits are about; null: no step is known.</summary>
+    private string? GoneBy(IReadOnlyList<Edit> edits)
+    {
+        var gone = edits.Where(e => e is not null).SelectMany(e => e.Picked).Where(id => Document.Find(id) is null).ToHashSet();
+        return _state.History.Steps.LastOrDefault(s => s.Standing
+            && s.Writes.Any(w => gone.Contains(w.Node) && (w.Fields & NodeFields.Existence) != 0))?.Sentence;
     }
 
     /// <summary>What a step brings back may have been cleared since.</summary>
@@ -267,10 +247,10 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
     {
         foreach (var (id, before, _) in change.Nodes)
         {
-            if (before is not null && _nodeRevisions.TryGetValue(id, out var revision) && revision > seen)
+            if (before is not null && _state.RevisionOf(id) > seen)
             {
-                var last = _history.Steps.LastOrDefault(s => s.Standing && s.Writes.Any(w => w.Node == id))?.Sentence;
-                var present = before.Kind == NodeKind.Collection ? "" : $" It stands at {new Speaker(_document).Lengths3(before.Placement.Position)} now.";
+                var last = _state.History.Steps.LastOrDefault(s => s.Standing && s.Writes.Any(w => w.Node == id))?.Sentence;
+                var present = before.Kind == NodeKind.Collection ? "" : $" It stands at {new Speaker(Document).Lengths3(before.Placement.Position)} now.";
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
                     $"“{before.Name}” has been changed meanwhile{(last is null ? "" : $" (“{last}”)")}, so this edit was not made.{present} Make it again if you still want it.");
@@ -286,28 +266,10 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
     {
         var changed = change.Nodes.Where(n => n.After is not null).Select(n => NodeData.From(n.After!)).ToArray();
         var removed = change.Nodes.Where(n => n.After is null).Select(n => n.Id).ToArray();
-        return new(_document.Revision + 1, new(step.Number, step.Sentence, step.By, picked), changed, removed, key, Digest.Of(change));
+        return new(Document.Revision + 1, new(step.Number, step.Sentence, step.By, picked), changed, removed, key, Digest.Of(change));
     }
 
     private static KeyedAnswer? Keyed(Guid? key, byte[] hash, string answer) => key is { } known ? new(known, hash, answer) : null;
-
-    private void Apply(Change change)
-    {
-        _document.Apply(change);
-        _document.Revision++;
-        _evaluator?.Update(change);
-        foreach (var (id, _, after) in change.Nodes)
-        {
-            if (after is null)
-            {
-                _nodeRevisions.Remove(id);
-            }
-            else
-            {
-                _nodeRevisions[id] = _document.Revision;
-            }
-        }
-    }
 
     private async Task Guarded(Func<Task> write)
     {
@@ -319,6 +281,32 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         {
             Spoiled = true;
             throw;
+        }
+    }
+
+    /// <summary>Puts in what is stored. Where that fails the copy is given up: what is stored holds, and so does the answer.</summary>
+    private void Settle(Action put)
+    {
+        try
+        {
+            put();
+        }
+        catch (Exception)
+        {
+            Spoiled = true;
+        }
+    }
+
+    /// <summary>Tells the pages. One that does not hear of it sees by the next revision that it has missed something.</summary>
+    private async Task Tell(StepAnswer answer, string? page)
+    {
+        try
+        {
+            await push.Stepped(Id, answer, page);
+        }
+        catch (Exception)
+        {
+            Spoiled = true;
         }
     }
 }

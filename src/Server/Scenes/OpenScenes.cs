@@ -8,6 +8,9 @@ namespace CalmPivot.Server.Scenes;
 /// <summary>The scenes that are in use, each loaded once and shared by all callers.</summary>
 public sealed class OpenScenes(SceneStore store, IScenePush push)
 {
+    /// <summary>Where two servers write one scene, each is behind every other time.</summary>
+    private const int MostTries = 20;
+
     private readonly ConcurrentDictionary<string, Lazy<Task<OpenScene?>>> _open = new();
 
     /// <exception cref="Refusal">not-found.</exception>
@@ -36,6 +39,24 @@ public sealed class OpenScenes(SceneStore store, IScenePush push)
             if (scene is null)
             {
                 throw new Refusal(Refusals.NotFound, "This scene does not exist, or has been removed. Choose another in the Scenes menu.");
+            }
+        }
+    }
+
+    /// <summary>Does something with a scene; where what is in memory was behind, again with what is stored.</summary>
+    /// <exception cref="Refusal">not-found.</exception>
+    public async Task<T> With<T>(string id, Func<OpenScene, Task<T>> act)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        for (var tries = 1; ; tries++)
+        {
+            try
+            {
+                return await act(await Get(id));
+            }
+            catch (BehindException) when (tries < MostTries)
+            {
+                // The scene is loaded anew.
             }
         }
     }

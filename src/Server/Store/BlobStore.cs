@@ -1,8 +1,5 @@
-using System.Collections.Concurrent;
 using System.Security.Cryptography;
 using CalmPivot.Core.Scene;
-using CalmPivot.Core.Shapes;
-using CalmPivot.Core.Wire;
 using Npgsql;
 
 namespace CalmPivot.Server.Store;
@@ -10,29 +7,18 @@ namespace CalmPivot.Server.Store;
 /// <summary>How many stored geometries and pictures of a scene no node uses, and their size.</summary>
 public sealed record UnusedBlobs(int Count, long Bytes);
 
-/// <summary>Geometry and pictures by their hash. Geometry that edits ask for is kept in memory, since it never changes.</summary>
-public sealed class BlobStore(NpgsqlDataSource source) : IGeometries
+/// <summary>Geometry and pictures by their hash; each is found through a scene that has it.</summary>
+public sealed class BlobStore(NpgsqlDataSource source)
 {
-    public const string GeometryType = "application/vnd.calm-pivot.geometry";
+    private const long MostInTheAir = 16L * 1024 * 1024;
+    private const int MostAtOnce = 1_000;
 
-    private readonly ConcurrentDictionary<string, Geometry> _geometries = new();
+    public const string GeometryType = "application/vnd.calm-pivot.geometry";
 
     public static Blob Of(string mediaType, byte[] bytes) => new(Convert.ToHexStringLower(SHA256.HashData(bytes)), mediaType, bytes);
 
-    public Geometry? Find(string hash)
-    {
-        if (_geometries.TryGetValue(hash, out var known))
-        {
-            return known;
-        }
-
-        // Edits are computed synchronously; the rare first look at a mesh waits for the database.
-        using var connection = source.OpenConnection();
-        using var command = connection.Sql("select bytes from blobs where hash = @hash and media_type = @type", ("hash", hash), ("type", GeometryType));
-        return command.ExecuteScalar() is byte[] bytes ? _geometries[hash] = GeometryBinary.Read(bytes) : null;
-    }
-
-    public void Keep(string hash, Geometry geometry) => _geometries[hash] = geometry;
+    /// <summary>The geometry of a scene, for computing with.</summary>
+    public IGeometries Of(string scene) => new SceneGeometries(source, scene);
 
     /// <summary>A blob that belongs to a scene.</summary>
     public async Task<Blob?> Read(string scene, string hash)
@@ -71,17 +57,41 @@ public sealed class BlobStore(NpgsqlDataSource source) : IGeometries
 
     internal static async Task Write(NpgsqlConnection connection, string scene, IReadOnlyList<Blob> blobs)
     {
-        foreach (var blob in blobs)
+        // Many at once, but never so many that they are all in the air at the same time. In one order everywhere, so that two
+        // who store the same do not wait for each other.
+        var next = new List<Blob>();
+        var size = 0L;
+        foreach (var blob in blobs.DistinctBy(b => b.Hash).OrderBy(b => b.Hash, StringComparer.Ordinal))
         {
-            await connection.Run(
-                "insert into blobs (hash, media_type, bytes) values (@hash, @type, @bytes) on conflict do nothing",
-                ("hash", blob.Hash),
-                ("type", blob.MediaType),
-                ("bytes", blob.Bytes));
-            await connection.Run(
-                "insert into scene_blobs (scene_id, hash) values (@scene, @hash) on conflict do nothing",
-                ("scene", scene),
-                ("hash", blob.Hash));
+            next.Add(blob);
+            size += blob.Bytes.Length;
+            if (size > MostInTheAir || next.Count >= MostAtOnce)
+            {
+                await WriteSome(connection, scene, next);
+                next.Clear();
+                size = 0;
+            }
         }
+
+        await WriteSome(connection, scene, next);
+    }
+
+    private static async Task WriteSome(NpgsqlConnection connection, string scene, List<Blob> blobs)
+    {
+        if (blobs.Count == 0)
+        {
+            return;
+        }
+
+        var hashes = blobs.Select(b => b.Hash).ToArray();
+        await connection.Run(
+            "insert into blobs (hash, media_type, bytes) select * from unnest(@hashes, @types, @bytes) on conflict do nothing",
+            ("hashes", hashes),
+            ("types", blobs.Select(b => b.MediaType).ToArray()),
+            ("bytes", blobs.Select(b => b.Bytes).ToArray()));
+        await connection.Run(
+            "insert into scene_blobs (scene_id, hash) select @scene, hash from unnest(@hashes) as h (hash) on conflict do nothing",
+            ("scene", scene),
+            ("hashes", hashes));
     }
 }

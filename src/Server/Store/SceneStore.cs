@@ -3,7 +3,9 @@ using CalmPivot.Core.Edits;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
+using CalmPivot.Server.Scenes;
 using Npgsql;
+using NpgsqlTypes;
 using Json = CalmPivot.Server.Store.Transactions.Json;
 
 namespace CalmPivot.Server.Store;
@@ -30,17 +32,25 @@ public sealed record Commit(
     NewStep? Step,
     IReadOnlyDictionary<long, bool> Undone,
     KeyedAnswer? Answer,
-    IReadOnlyList<Blob> Blobs);
+    IReadOnlyList<Blob> Blobs)
+{
+    /// <summary>Told how many of how many nodes are stored.</summary>
+    public Func<int, int, Task>? Stored { get; init; }
+}
 
 /// <summary>Scenes in PostgreSQL. A change writes the nodes it changed and one row of history, never the whole scene.</summary>
 public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
 {
+    /// <summary>More nodes are sent by COPY instead of as parameters.</summary>
+    private const int MostInParameters = 2_000;
+
+    /// <summary>Whether the database can be reached and written.</summary>
     public async Task<bool> IsAlive()
     {
         try
         {
             await using var connection = await source.OpenConnectionAsync();
-            return await connection.Run("select 1") == -1;
+            return await connection.Run("update pulse set at = now()") == 1;
         }
         catch (NpgsqlException)
         {
@@ -89,7 +99,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             },
             ("id", id));
         var (name, unit, revision) = head[0];
-        var document = new SceneDocument(id, name, unit, revision, rows.Select(r => r.Node), blobs);
+        var document = new SceneDocument(id, name, unit, revision, rows.Select(r => r.Node), blobs.Of(id));
         return new(document, new SceneHistory(steps), rows.ToDictionary(r => r.Node.Id, r => r.Revision));
     }
 
@@ -126,10 +136,11 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
     internal static IReadOnlyList<string> PickedBy(IEnumerable<Edit> edits) => [.. edits.SelectMany(e => e.Picked).Distinct()];
 
     /// <summary>Stores a new scene with its nodes.</summary>
-    public async Task Create(SceneDocument scene, IReadOnlyList<Blob> withBlobs)
+    /// <param name="stored">Told how many of how many nodes are stored.</param>
+    public async Task Create(SceneDocument scene, IReadOnlyList<Blob> withBlobs, Func<int, int, Task>? stored = null, CancellationToken stopped = default)
     {
-        await using var connection = await source.OpenConnectionAsync();
-        await using var transaction = await connection.BeginTransactionAsync();
+        await using var connection = await source.OpenConnectionAsync(stopped);
+        await using var transaction = await connection.BeginTransactionAsync(stopped);
         await connection.Run(
             "insert into scenes (id, name, unit, revision, node_count) values (@id, @name, @unit, @revision, @count)",
             ("id", scene.Id),
@@ -139,8 +150,8 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             ("count", scene.Nodes.Count(n => n.Kind.IsInTree())));
         await BlobStore.Write(connection, scene.Id, withBlobs);
         await LinkBlobs(connection, scene.Id, scene.Nodes);
-        await WriteNodes(connection, scene.Id, scene.Revision, [.. scene.Nodes]);
-        await transaction.CommitAsync();
+        await WriteNodes(connection, scene.Id, scene.Revision, [.. scene.Nodes], stored, stopped);
+        await transaction.CommitAsync(stopped);
     }
 
     public async Task<bool> Delete(string id)
@@ -153,16 +164,21 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         return deleted;
     }
 
-    /// <summary>Stores a scene's name and unit at its next revision.</summary>
-    public async Task Describe(string id, string name, string unit, long revision)
+    /// <summary>Stores a scene's name and unit, and counts its revision on.</summary>
+    /// <exception cref="BehindException">It is at another revision than the caller has seen.</exception>
+    public async Task Describe(string id, string name, string unit, long seen)
     {
         await using var connection = await source.OpenConnectionAsync();
-        await connection.Run(
-            "update scenes set name = @name, unit = @unit, revision = @revision, updated_at = now() where id = @id",
+        var rows = await connection.Run(
+            "update scenes set name = @name, unit = @unit, revision = revision + 1, updated_at = now() where id = @id and revision = @seen",
             ("id", id),
             ("name", name),
             ("unit", unit),
-            ("revision", revision));
+            ("seen", seen));
+        if (rows != 1)
+        {
+            throw new BehindException();
+        }
     }
 
     public async Task NameStep(string scene, long number, string? name)
@@ -187,7 +203,9 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
     }
 
     /// <summary>Writes a change, its step and its answer, all or nothing.</summary>
-    /// <exception cref="NpgsqlException">Nothing is known to be stored; load the scene anew.</exception>
+    /// <exception cref="BehindException">Nothing was stored: the scene is at another revision.</exception>
+    /// <exception cref="NotKnownException">The database was lost while it stored this: it may have, or not.</exception>
+    /// <exception cref="NpgsqlException">Nothing was stored.</exception>
     public async Task Write(Commit commit)
     {
         var (scene, change) = (commit.Scene, commit.Change);
@@ -206,7 +224,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             ("added", added));
         if (rows != 1)
         {
-            throw new InvalidOperationException("The scene was changed by another server.");
+            throw new BehindException();
         }
 
         await BlobStore.Write(connection, scene.Id, commit.Blobs);
@@ -216,9 +234,16 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             await connection.Run("delete from nodes where scene_id = @scene and id = any(@ids)", ("scene", scene.Id), ("ids", removed));
         }
 
-        await WriteNodes(connection, scene.Id, next, after);
+        await WriteNodes(connection, scene.Id, next, after, commit.Stored);
         await WriteHistory(connection, commit);
-        await transaction.CommitAsync();
+        try
+        {
+            await transaction.CommitAsync();
+        }
+        catch (NpgsqlException e) when (e is not PostgresException)
+        {
+            throw new NotKnownException(e);
+        }
     }
 
     private static async Task WriteHistory(NpgsqlConnection connection, Commit commit)
@@ -268,10 +293,17 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         }
     }
 
-    private static async Task WriteNodes(NpgsqlConnection connection, string scene, long revision, List<Node> nodes)
+    private static async Task WriteNodes(
+        NpgsqlConnection connection, string scene, long revision, List<Node> nodes, Func<int, int, Task>? stored = null, CancellationToken stopped = default)
     {
         if (nodes.Count == 0)
         {
+            return;
+        }
+
+        if (nodes.Count > MostInParameters)
+        {
+            await CopyNodes(connection, scene, revision, nodes, stored, stopped);
             return;
         }
 
@@ -285,6 +317,39 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             ("revision", revision),
             ("ids", nodes.Select(n => n.Id).ToArray()),
             ("bodies", nodes.Select(n => StoreJson.Write(NodeData.From(n))).ToArray()));
+    }
+
+    /// <summary>Many nodes, one after the other over the wire, so that never all of them are texts at once.</summary>
+    private static async Task CopyNodes(
+        NpgsqlConnection connection, string scene, long revision, List<Node> nodes, Func<int, int, Task>? stored, CancellationToken stopped)
+    {
+        await connection.Run("create temp table coming (id text, body json) on commit drop");
+        await using (var writer = await connection.BeginBinaryImportAsync("copy coming (id, body) from stdin (format binary)", stopped))
+        {
+            writer.Timeout = TimeSpan.Zero;
+            for (var i = 0; i < nodes.Count; i++)
+            {
+                await writer.StartRowAsync(stopped);
+                await writer.WriteAsync(nodes[i].Id, NpgsqlDbType.Text, stopped);
+                await writer.WriteAsync(StoreJson.Write(NodeData.From(nodes[i])), NpgsqlDbType.Json, stopped);
+                if (stored is not null && i % 1_000 == 999)
+                {
+                    await stored(i + 1, nodes.Count);
+                }
+            }
+
+            await writer.CompleteAsync(stopped);
+        }
+
+        await connection.Run(
+            """
+            insert into nodes (scene_id, id, revision, body)
+            select @scene, id, @revision, body from coming
+            on conflict (scene_id, id) do update set revision = excluded.revision, body = excluded.body
+            """,
+            ("scene", scene),
+            ("revision", revision));
+        await connection.Run("drop table coming");
     }
 
     /// <summary>The first of some nodes whose geometry or pictures the scene no longer has.</summary>

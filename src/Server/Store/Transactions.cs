@@ -8,7 +8,8 @@ internal static class Transactions
 {
     public static NpgsqlCommand Sql(this NpgsqlConnection connection, string sql, params (string Name, object? Value)[] parameters)
     {
-        var command = new NpgsqlCommand(sql, connection);
+        // Without an end of its own: thousands of nodes take their time, and who has gone is noticed by the connection.
+        var command = new NpgsqlCommand(sql, connection) { CommandTimeout = 0 };
         foreach (var (name, value) in parameters)
         {
             command.Parameters.Add(value is Json json
