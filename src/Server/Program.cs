@@ -7,8 +7,11 @@ using CalmPivot.Server.Store;
 using Npgsql;
 
 var builder = WebApplication.CreateSlimBuilder(args);
-var connectionString = builder.Configuration.GetConnectionString("CalmPivot")
-    ?? throw new InvalidOperationException("Say where PostgreSQL is: ConnectionStrings__CalmPivot=\"Host=…;Database=…\".");
+if (builder.Configuration.GetConnectionString("CalmPivot") is not { Length: > 0 } connectionString)
+{
+    await Console.Error.WriteLineAsync("Say where PostgreSQL is: ConnectionStrings__CalmPivot=\"Host=…;Database=…\".");
+    return 1;
+}
 
 builder.Configuration["AllowedHosts"] ??= "localhost;127.0.0.1;[::1]";
 builder.Logging.ClearProviders();
@@ -32,7 +35,8 @@ builder.Services.AddSingleton<DemoSeed>();
 builder.Services.AddSingleton<Imports>();
 builder.Services.AddSignalR().AddJsonProtocol(options => ApiJson.Configure(options.PayloadSerializerOptions));
 builder.Services.AddProblemDetails();
-builder.Services.AddOpenApi();
+builder.Services.AddOpenApi(Schemas.Configure);
+Limits.Add(builder.Services, builder.Configuration);
 builder.Services.AddHostFiltering(_ => { });
 builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
 builder.Services.ConfigureHttpJsonOptions(options => ApiJson.Configure(options.SerializerOptions));
@@ -47,6 +51,7 @@ if (app.Configuration["Web"] is { } web && Directory.Exists(web))
 }
 
 app.UseRouting();
+app.UseRateLimiter();
 app.MapGet("/healthz", async (SceneStore store) => await store.IsAlive()
     ? Results.Ok(new { status = "ok" })
     : Results.Json(new { status = "no database" }, statusCode: StatusCodes.Status503ServiceUnavailable)).ExcludeFromDescription();
@@ -60,9 +65,22 @@ SettingsCalls.Map(api);
 SelectionCalls.Map(api);
 UnusedCalls.Map(api);
 
-Database.Migrate(connectionString);
-await app.Services.GetRequiredService<DemoSeed>().SeedOnce();
+try
+{
+    await Database.Alone(connectionString, async () =>
+    {
+        Database.Migrate(connectionString);
+        await app.Services.GetRequiredService<DemoSeed>().SeedOnce();
+    });
+}
+catch (NpgsqlException e)
+{
+    await Console.Error.WriteLineAsync($"The database cannot be reached or used: {e.Message.Split('\n')[0]}. Is PostgreSQL running, and is ConnectionStrings__CalmPivot right?");
+    return 1;
+}
+
 await app.RunAsync();
+return 0;
 
 /// <summary>Named so that the tests can start the server.</summary>
 public partial class Program;

@@ -43,22 +43,66 @@ public sealed class RunningServer : IAsyncLifetime
         await drop.ExecuteNonQueryAsync();
     }
 
-    public async Task Start()
+    public async Task Start() => _process = await Start(Address, ConnectionString);
+
+    /// <summary>Another server on the same database, at an address of its own.</summary>
+    public async Task<OtherServer> Another(params (string Name, string Value)[] settings)
     {
-        var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "CalmPivot.Server.dll"), "--urls", Address.ToString()])
+        var address = new Uri($"http://127.0.0.1:{FreePort()}/");
+        return new(address, await Start(address, ConnectionString, settings));
+    }
+
+    /// <summary>Starts two servers at once on a database in which nothing is yet.</summary>
+    public static async Task<OtherServer[]> TwoOnNothing()
+    {
+        var name = $"test_{Guid.NewGuid():N}";
+        await using var connection = new NpgsqlConnection(Admin);
+        await connection.OpenAsync();
+        await using var create = new NpgsqlCommand($"create database {name}", connection);
+        await create.ExecuteNonQueryAsync();
+        var fresh = new NpgsqlConnectionStringBuilder(Admin) { Database = name }.ConnectionString;
+        Uri[] addresses = [new($"http://127.0.0.1:{FreePort()}/"), new($"http://127.0.0.1:{FreePort()}/")];
+        var started = await Task.WhenAll(addresses.Select(a => Start(a, fresh)));
+        return [.. addresses.Zip(started, (address, process) => new OtherServer(address, process) { Connection = fresh })];
+    }
+
+    /// <summary>Starts the server where it cannot come up.</summary>
+    /// <returns>What it said, and its exit code.</returns>
+    public static async Task<(string Said, int Code)> StartInVain(string connectionString)
+    {
+        using var process = Process.Start(Command(new($"http://127.0.0.1:{FreePort()}/"), connectionString, []))!;
+        var said = process.StandardError.ReadToEndAsync();
+        await process.StandardOutput.ReadToEndAsync();
+        await process.WaitForExitAsync();
+        return (await said, process.ExitCode);
+    }
+
+    private static ProcessStartInfo Command(Uri address, string connectionString, (string Name, string Value)[] settings)
+    {
+        var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "CalmPivot.Server.dll"), "--urls", address.ToString()])
         {
             RedirectStandardOutput = true,
             RedirectStandardError = true,
         };
-        start.Environment["ConnectionStrings__CalmPivot"] = ConnectionString;
-        _process = Process.Start(start)!;
-        _process.OutputDataReceived += (_, _) => { };
-        _process.BeginOutputReadLine();
-        var errors = _process.StandardError.ReadToEndAsync();
-        using var client = new HttpClient { BaseAddress = Address };
-        for (var i = 0; i < 200; i++)
+        start.Environment["ConnectionStrings__CalmPivot"] = connectionString;
+        foreach (var (name, value) in settings)
         {
-            if (_process.HasExited)
+            start.Environment[name] = value;
+        }
+
+        return start;
+    }
+
+    private static async Task<Process> Start(Uri address, string connectionString, params (string Name, string Value)[] settings)
+    {
+        var process = Process.Start(Command(address, connectionString, settings))!;
+        process.OutputDataReceived += (_, _) => { };
+        process.BeginOutputReadLine();
+        var errors = process.StandardError.ReadToEndAsync();
+        using var client = new HttpClient { BaseAddress = address };
+        for (var i = 0; i < 300; i++)
+        {
+            if (process.HasExited)
             {
                 throw new InvalidOperationException(await errors);
             }
@@ -67,7 +111,7 @@ public sealed class RunningServer : IAsyncLifetime
             {
                 if ((await client.GetAsync("healthz")).IsSuccessStatusCode)
                 {
-                    return;
+                    return process;
                 }
             }
             catch (HttpRequestException)
@@ -90,6 +134,12 @@ public sealed class RunningServer : IAsyncLifetime
         _process = null;
     }
 
+    public async Task Restart()
+    {
+        Kill();
+        await Start();
+    }
+
     /// <summary>A caller with a cookie jar of its own: another person each.</summary>
     public Caller NewCaller() => new(Address);
 
@@ -106,6 +156,23 @@ public sealed class RunningServer : IAsyncLifetime
         using var listener = new TcpListener(IPAddress.Loopback, 0);
         listener.Start();
         return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+}
+
+/// <summary>A server beside the one that the tests share.</summary>
+public sealed class OtherServer(Uri address, Process process) : IDisposable
+{
+    public Uri Address => address;
+
+    public string? Connection { get; init; }
+
+    public Caller NewCaller() => new(address);
+
+    public void Dispose()
+    {
+        process.Kill(entireProcessTree: true);
+        process.WaitForExit();
+        process.Dispose();
     }
 }
 

@@ -40,6 +40,82 @@ public sealed class StoreTests(RunningServer server) : IDisposable
     }
 
     [Fact]
+    public async Task What_fails_after_it_was_stored_is_answered_as_stored()
+    {
+        var id = await _caller.NewScene();
+        await using var source = NpgsqlDataSource.Create(server.ConnectionString);
+        var store = new SceneStore(source, new BlobStore(source));
+        using var scene = new OpenScene((await store.Load(id))!, store, new Nobody { Fails = true });
+        var answer = JsonNode.Parse(await scene.Edit("me", 2, Guid.NewGuid(), [new Move(["b"], new Vec3(5, 0, 0), new WorldSpace())]))!;
+        Assert.Equal(3, (long)answer["revision"]!);
+        Assert.True(scene.Spoiled);
+        await using var again = NpgsqlDataSource.Create(server.ConnectionString);
+        Assert.Equal(3, (await new SceneStore(again, new BlobStore(again)).Load(id))!.Document.Revision);
+
+        // Whoever waits for its turn at the copy that was given up is led to what is stored.
+        await Assert.ThrowsAsync<BehindException>(() => scene.Edit("me", 3, null, [new Move(["b"], new Vec3(5, 0, 0), new WorldSpace())]));
+    }
+
+    [Fact]
+    public async Task A_name_that_was_given_without_having_seen_the_latest_step_does_not_set_the_revision_back()
+    {
+        var id = await _caller.NewScene();
+        await using var source = NpgsqlDataSource.Create(server.ConnectionString);
+        var store = new SceneStore(source, new BlobStore(source));
+        using var behind = new OpenScene((await store.Load(id))!, store, new Nobody());
+        await _caller.Edit(id, 2, Caller.Move("a", 1));
+        await _caller.Edit(id, 3, Caller.Move("a", 1));
+        await Assert.ThrowsAsync<BehindException>(() => behind.Describe("Late", null));
+        Assert.Equal(4L, await server.Query<long>($"select revision from scenes where id = '{id}'"));
+    }
+
+    [Fact]
+    public async Task A_scene_is_read_while_an_edit_of_it_is_computed()
+    {
+        var id = await _caller.NewScene();
+        await using var source = NpgsqlDataSource.Create(server.ConnectionString);
+        var store = new SceneStore(source, new BlobStore(source));
+        using var scene = new OpenScene((await store.Load(id))!, store, new Nobody());
+        using var computing = new ManualResetEventSlim();
+        using var read = new ManualResetEventSlim();
+        var change = Task.Run(() => scene.Change("me", "Slow", _ =>
+        {
+            computing.Set();
+            return read.Wait(TimeSpan.FromSeconds(20)) ? Core.Scene.Change.None : throw new TimeoutException();
+        }, []));
+        computing.Wait();
+        Assert.Equal(2, scene.Read((document, _) => document.Revision));
+        Assert.Equal(1, scene.Evaluated((_, evaluator) => evaluator.WorldOf("a").Linear.Determinant));
+        read.Set();
+        await change;
+    }
+
+    [Fact]
+    public async Task An_undo_restores_what_holds_without_the_step_though_somebody_else_has_wavered()
+    {
+        using var ben = server.NewCaller();
+        var id = await _caller.NewScene();
+        async Task Call(Caller by, string call) => await by.Post($"api/scenes/{id}/{call}", new { @base = 1_000 });
+        await _caller.Edit(id, 2, new { @do = "rename", node = "a", name = "of Ada" });
+        await ben.Edit(id, 3, new { @do = "rename", node = "a", name = "of Ben" });
+        await Call(ben, "undo");
+        await Call(_caller, "undo");
+        await server.Restart();
+        await Call(ben, "redo");
+        await Call(ben, "undo");
+        var scene = await _caller.Get($"api/scenes/{id}");
+        Assert.Equal("A", (string?)scene["nodes"]!.AsArray().Single(n => (string?)n!["id"] == "a")!["name"]);
+    }
+
+    [Fact]
+    public async Task Geometry_of_another_scene_cannot_be_used_by_its_hash()
+    {
+        var (_, hash) = await Meshes();
+        var other = await _caller.NewScene();
+        await _caller.Refused(HttpMethod.Post, $"api/scenes/{other}/edits", new { @base = 2, edits = new[] { new { @do = "create", node = new { name = "Stolen", kind = "mesh", geometry = hash } } } }, 404, "not-found");
+    }
+
+    [Fact]
     public async Task Steps_from_before_sharing_had_its_name_are_read_with_it()
     {
         var id = await _caller.NewScene();
@@ -130,7 +206,10 @@ public sealed class StoreTests(RunningServer server) : IDisposable
 
     private sealed class Nobody : IScenePush
     {
-        public Task Stepped(string scene, StepAnswer step, string? except = null) => Task.CompletedTask;
+        public bool Fails { get; init; }
+
+        public Task Stepped(string scene, StepAnswer step, string? except = null) =>
+            Fails ? throw new InvalidOperationException("The pages cannot be told.") : Task.CompletedTask;
 
         public Task Described(string scene, DescribedPush description) => Task.CompletedTask;
 

@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
+using CalmPivot.Server.Hosting;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
 
@@ -15,9 +16,9 @@ internal static class EditCalls
 
     public static void Map(IEndpointRouteBuilder api)
     {
-        api.MapPost("/scenes/{id}/edits", Edit).Produces<StepAnswer>();
-        api.MapPost("/scenes/{id}/undo", Undo).Produces<StepAnswer>();
-        api.MapPost("/scenes/{id}/redo", Redo).Produces<StepAnswer>();
+        api.MapPost("/scenes/{id}/edits", Edit).Produces<StepAnswer>().RequireRateLimiting(Limits.Edits);
+        api.MapPost("/scenes/{id}/undo", Undo).Produces<StepAnswer>().RequireRateLimiting(Limits.Edits);
+        api.MapPost("/scenes/{id}/redo", Redo).Produces<StepAnswer>().RequireRateLimiting(Limits.Edits);
         api.MapGet("/scenes/{id}/steps", Steps).Produces<List<StepEntry>>();
         api.MapGet("/scenes/{id}/steps/{number:long}", StepChange).Produces<List<StoredChange>>();
         api.MapPatch("/scenes/{id}/steps/{number:long}", NameStep).Produces(204);

@@ -5,6 +5,7 @@ using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
 using CalmPivot.Exchange;
+using CalmPivot.Server.Hosting;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
 
@@ -19,9 +20,9 @@ internal static class ExchangeCalls
     {
         string[] types = ["model/gltf-binary", "model/gltf+json", "application/zip"];
         api.MapPost("/scenes/import", ImportNew).Accepts<byte[]>(types[0], types[1], types[2])
-            .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostBytes)).Produces<SceneAnswer>(201);
+            .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostBytes)).Produces<SceneAnswer>(201).RequireRateLimiting(Limits.Uploads);
         api.MapPost("/scenes/{id}/import", ImportInto).Accepts<byte[]>(types[0], types[1], types[2])
-            .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostBytes)).Produces<StepAnswer>();
+            .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostBytes)).Produces<StepAnswer>().RequireRateLimiting(Limits.Uploads);
         api.MapGet("/scenes/{id}/export", Export);
     }
 

@@ -11,6 +11,9 @@ internal static class Person
 {
     private const string Cookie = "calm-pivot-person";
 
+    /// <summary>Whether the caller brought the secret along.</summary>
+    public static bool IsKnown(HttpContext context) => context.Request.Cookies[Cookie] is { Length: 43 };
+
     public static string Of(HttpContext context)
     {
         if (context.Items[Cookie] is string known)

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using CalmPivot.Core;
+using CalmPivot.Server.Hosting;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
 using Microsoft.AspNetCore.Diagnostics;
@@ -19,16 +20,43 @@ internal static class Problems
         app.UseExceptionHandler(new ExceptionHandlerOptions
         {
             ExceptionHandler = Handle,
-            SuppressDiagnosticsCallback = context => context.Exception is Refusal or BadHttpRequestException,
+            SuppressDiagnosticsCallback = context => context.Exception is Refusal or BadHttpRequestException or OperationCanceledException,
         });
-        app.UseStatusCodePages();
+        app.UseStatusCodePages(async pages =>
+        {
+            var context = pages.HttpContext;
+            await Answer(context, context.Response.StatusCode, WordOf(context.Response.StatusCode), context.Response.StatusCode switch
+            {
+                404 => "There is nothing at this address. See /openapi/v1.json for what there is.",
+                405 => "This address does not take such a call. See /openapi/v1.json.",
+                413 => $"This is larger than what is accepted ({Limit(context)}). Send less at once.",
+                415 => "This kind of content is not understood here. Send JSON, or a glTF file where one belongs.",
+                _ => "This call was not understood. Check it against /openapi/v1.json.",
+            });
+        });
     }
+
+    /// <summary>Answers with problem details; the trace is found in the log.</summary>
+    public static Task Answer(HttpContext context, int status, string refusal, string detail) => Results.Problem(
+        detail: detail,
+        statusCode: status,
+        title: "Refused",
+        extensions: new Dictionary<string, object?> { ["refusal"] = refusal, ["traceId"] = RequestLog.TraceOf(context) }).ExecuteAsync(context);
+
+    private static string WordOf(int status) => status switch
+    {
+        404 => Refusals.NotFound,
+        413 => Refusals.TooLarge,
+        415 => Refusals.UnsupportedFile,
+        _ => Refusals.NotUnderstood,
+    };
 
     private static async Task Handle(HttpContext context)
     {
         var error = context.Features.Get<IExceptionHandlerFeature>()?.Error;
         var (status, refusal, detail) = error switch
         {
+            OperationCanceledException when context.RequestAborted.IsCancellationRequested => (499, "stopped", "The caller has gone."),
             Refusal r => (StatusOf(r.Word), r.Word, r.Message),
             BadHttpRequestException { StatusCode: 413 } => (413, Refusals.TooLarge, $"This is larger than what is accepted ({Limit(context)}). Send less at once."),
             BadHttpRequestException { InnerException: JsonException e } => (400, Refusals.NotUnderstood, Core.Wire.WireJson.NotUnderstood(e).Message),
@@ -47,11 +75,7 @@ internal static class Problems
         }
 
         context.Response.StatusCode = status;
-        await Results.Problem(
-            detail: detail,
-            statusCode: status,
-            title: "Refused",
-            extensions: new Dictionary<string, object?> { ["refusal"] = refusal }).ExecuteAsync(context);
+        await Answer(context, status, refusal, detail);
     }
 
     private static int StatusOf(string word) => word switch

@@ -7,6 +7,7 @@ using CalmPivot.Core.Seeing;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 using CalmPivot.Server.Demo;
+using CalmPivot.Server.Hosting;
 using CalmPivot.Server.Push;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
@@ -19,7 +20,7 @@ internal static class SceneCalls
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapGet("/scenes", (SceneStore store) => store.List()).Produces<List<SceneSummary>>();
-        api.MapPost("/scenes", Create).Produces<SceneAnswer>(201);
+        api.MapPost("/scenes", Create).Produces<SceneAnswer>(201).RequireRateLimiting(Limits.Scenes);
         api.MapGet("/scenes/{id}", Read).Produces<SceneAnswer>();
         api.MapGet("/scenes/{id}/document", Document).Produces(200, contentType: "application/octet-stream");
         api.MapPatch("/scenes/{id}", Describe).Produces<SceneAnswer>();

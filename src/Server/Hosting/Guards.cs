@@ -1,3 +1,7 @@
+using System.Net;
+using CalmPivot.Server.Api;
+using Microsoft.AspNetCore.HttpOverrides;
+
 namespace CalmPivot.Server.Hosting;
 
 /// <summary>Headers that keep pages of others out, and the refusal of requests that come from them.</summary>
@@ -7,20 +11,48 @@ internal static class Guards
         "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self'; img-src 'self' data: blob:; "
         + "connect-src 'self'; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'";
 
+    private const string Permissions =
+        "accelerometer=(), camera=(), display-capture=(), geolocation=(), gyroscope=(), magnetometer=(), microphone=(), midi=(), payment=(), usb=()";
+
     public static void Use(WebApplication app)
     {
+        // "Proxies": the addresses of what stands before this server and says how it was asked, with commas.
+        if (app.Configuration["Proxies"] is { Length: > 0 } proxies)
+        {
+            var options = new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto | ForwardedHeaders.XForwardedHost };
+            options.KnownIPNetworks.Clear();
+            options.KnownProxies.Clear();
+            foreach (var proxy in proxies.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+            {
+                options.KnownProxies.Add(IPAddress.Parse(proxy));
+            }
+
+            app.UseForwardedHeaders(options);
+        }
+
         app.Use(async (context, next) =>
         {
-            var headers = context.Response.Headers;
-            headers.ContentSecurityPolicy = Policy;
-            headers.XContentTypeOptions = "nosniff";
-            headers["Referrer-Policy"] = "no-referrer";
-            headers["Cross-Origin-Opener-Policy"] = "same-origin";
-            headers["Cross-Origin-Resource-Policy"] = "same-origin";
+            // At the very last, since what handles failures begins its answer anew.
+            context.Response.OnStarting(() =>
+            {
+                var headers = context.Response.Headers;
+                headers.ContentSecurityPolicy = Policy;
+                headers.XContentTypeOptions = "nosniff";
+                headers["Referrer-Policy"] = "no-referrer";
+                headers["Permissions-Policy"] = Permissions;
+                headers["Cross-Origin-Opener-Policy"] = "same-origin";
+                headers["Cross-Origin-Resource-Policy"] = "same-origin";
+                return Task.CompletedTask;
+            });
             if (IsForeign(context.Request))
             {
-                context.Response.StatusCode = StatusCodes.Status403Forbidden;
-                await context.Response.WriteAsync("Requests from pages of other sites are refused.");
+                await Problems.Answer(context, StatusCodes.Status403Forbidden, "foreign", "Requests from pages of other sites are refused.");
+                return;
+            }
+
+            if (context.Request.Path.Value?.Contains('\0', StringComparison.Ordinal) == true || context.Request.QueryString.Value?.Contains("%00", StringComparison.Ordinal) == true)
+            {
+                await Problems.Answer(context, StatusCodes.Status400BadRequest, Core.Refusals.NotUnderstood, "The address holds a character that cannot be stored.");
                 return;
             }
 
@@ -28,12 +60,21 @@ internal static class Guards
         });
     }
 
-    /// <summary>True for a request that a browser made on behalf of another site's page.</summary>
+    /// <summary>
+    /// True for a request that a browser made on behalf of another site's page; to write, also for one of another page of the
+    /// same site that does not say where it comes from.
+    /// </summary>
     private static bool IsForeign(HttpRequest request)
     {
         var origin = request.Headers.Origin.ToString();
         var own = $"{request.Scheme}://{request.Host}";
+        var writes = !HttpMethods.IsGet(request.Method) && !HttpMethods.IsHead(request.Method);
         return (origin.Length > 0 && !string.Equals(origin, own, StringComparison.OrdinalIgnoreCase))
-            || request.Headers["Sec-Fetch-Site"].ToString() is "cross-site";
+            || request.Headers["Sec-Fetch-Site"].ToString() switch
+            {
+                "cross-site" => true,
+                "same-site" => writes && origin.Length == 0,
+                _ => false,
+            };
     }
 }

@@ -19,13 +19,17 @@ internal static partial class RequestLog
             {
                 if (log.IsEnabled(LogLevel.Information) && context.Request.Path.StartsWithSegments("/api"))
                 {
+                    var trace = TraceOf(context);
                     var took = Stopwatch.GetElapsedTime(start).TotalMilliseconds;
-                    Answered(log, context.Request.Method, context.Request.Path, context.Response.StatusCode, took);
+                    Answered(log, context.Request.Method, context.Request.Path, context.Response.StatusCode, took, trace);
                 }
             }
         });
     }
 
-    [LoggerMessage(Level = LogLevel.Information, Message = "{Method} {Path} {Status} {Milliseconds}")]
-    private static partial void Answered(ILogger log, string method, PathString path, int status, double milliseconds);
+    /// <summary>What a call is found by in the log; problem details name it.</summary>
+    public static string TraceOf(HttpContext context) => Activity.Current?.Id ?? context.TraceIdentifier;
+
+    [LoggerMessage(Level = LogLevel.Information, Message = "{Method} {Path} {Status} {Milliseconds} {TraceId}")]
+    private static partial void Answered(ILogger log, string method, PathString path, int status, double milliseconds, string traceId);
 }

@@ -1,3 +1,5 @@
+using System.Threading.RateLimiting;
+using CalmPivot.Core;
 using CalmPivot.Server.Api;
 using CalmPivot.Server.Scenes;
 using Microsoft.AspNetCore.SignalR;
@@ -28,42 +30,98 @@ public sealed record ProgressPush(string Doing, int Done, int All);
 /// <summary>What another page has picked, in picking order; nothing once it has left.</summary>
 public sealed record PickedPush(string Page, IReadOnlyList<string> Nodes);
 
-/// <summary>Pages join the scene they show, and tell each other what is picked there.</summary>
+/// <summary>Pages join the scene they show, and tell each other what is picked there: of scenes that exist and that they joined, and not too often.</summary>
 public sealed class SceneHub : Hub
 {
     /// <summary>More would not be told apart, and pages are told at every pick.</summary>
     private const int MostPicked = 500;
 
+    private const int MostIdLength = 64;
+
+    /// <summary>So many calls of one connection at once; half as many come back each second.</summary>
+    private const int MostCalls = 200;
+
     private const string Joined = "scene";
+    private const string Calls = "calls";
 
     /// <returns>The scene's revision: a page that has seen less has missed something.</returns>
     public async Task<long> Join(string scene, OpenScenes scenes)
     {
+        Count();
+        OpenScene open;
+        try
+        {
+            open = await scenes.Get(scene);
+        }
+        catch (Refusal refusal)
+        {
+            throw new HubException(refusal.Message);
+        }
+
+        if (Context.Items.TryGetValue(Joined, out var present) && present is string before && before != scene)
+        {
+            await Groups.RemoveFromGroupAsync(Context.ConnectionId, before);
+            await Tell(before, []);
+        }
+
         Context.Items[Joined] = scene;
         await Groups.AddToGroupAsync(Context.ConnectionId, scene);
 
         // Those who are here already say again what they have picked.
         await Clients.OthersInGroup(scene).SendAsync("joined");
-        return (await scenes.Get(scene)).Read((document, _) => document.Revision);
+        return open.Read((document, _) => document.Revision);
     }
 
     public async Task Leave(string scene)
     {
+        Count();
+        CheckJoined(scene);
+        Context.Items.Remove(Joined);
         await Groups.RemoveFromGroupAsync(Context.ConnectionId, scene);
-        await Picked(scene, []);
+        await Tell(scene, []);
     }
 
-    public Task Picked(string scene, string[] nodes) =>
-        Clients.OthersInGroup(scene).SendAsync("picked", new PickedPush(Context.ConnectionId, [.. nodes.Take(MostPicked)]));
+    public Task Picked(string scene, string[] nodes)
+    {
+        Count();
+        CheckJoined(scene);
+        return Tell(scene, nodes);
+    }
 
     public override async Task OnDisconnectedAsync(Exception? exception)
     {
         if (Context.Items.TryGetValue(Joined, out var scene))
         {
-            await Picked((string)scene!, []);
+            await Tell((string)scene!, []);
         }
 
         await base.OnDisconnectedAsync(exception);
+    }
+
+    private Task Tell(string scene, string[] nodes) =>
+        Clients.OthersInGroup(scene).SendAsync("picked", new PickedPush(Context.ConnectionId, [.. nodes.Where(n => n is { Length: <= MostIdLength }).Take(MostPicked)]));
+
+    private void CheckJoined(string scene)
+    {
+        if (!(Context.Items.TryGetValue(Joined, out var joined) && Equals(joined, scene)))
+        {
+            throw new HubException("Join the scene first.");
+        }
+    }
+
+    private void Count()
+    {
+        if (!Context.Items.TryGetValue(Calls, out var known) || known is not TokenBucketRateLimiter left)
+        {
+            Context.Items[Calls] = left = new(new() { TokenLimit = MostCalls, TokensPerPeriod = MostCalls / 2, ReplenishmentPeriod = TimeSpan.FromSeconds(1), AutoReplenishment = false, QueueLimit = 0 });
+        }
+
+        left.TryReplenish();
+        using var lease = left.AttemptAcquire();
+        if (!lease.IsAcquired)
+        {
+            throw new HubException("This was said too often in a short time.");
+        }
     }
 }
 

@@ -10,6 +10,27 @@ public static class Database
 {
     public static NpgsqlDataSource Open(string connectionString) => NpgsqlDataSource.Create(connectionString);
 
+    /// <summary>Any number that nobody else uses for a lock of theirs.</summary>
+    private const long Lock = 0x43504956;
+
+    /// <summary>Does something that only one server at a time may do to this database; others wait.</summary>
+    /// <exception cref="NpgsqlException">The database cannot be reached.</exception>
+    public static async Task Alone(string connectionString, Func<Task> act)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        await using var connection = new NpgsqlConnection(connectionString);
+        await connection.OpenAsync();
+        await connection.Run("select pg_advisory_lock(@lock)", ("lock", Lock));
+        try
+        {
+            await act();
+        }
+        finally
+        {
+            await connection.Run("select pg_advisory_unlock(@lock)", ("lock", Lock));
+        }
+    }
+
     /// <summary>Brings the schema up to date, each migration in a transaction of its own.</summary>
     /// <exception cref="InvalidOperationException">A migration failed; the database is as it was before that one.</exception>
     public static void Migrate(string connectionString)

@@ -1,0 +1,137 @@
+using System.Text.Json.Nodes;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Shapes;
+using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Wire;
+using Microsoft.AspNetCore.OpenApi;
+using Microsoft.OpenApi;
+
+namespace CalmPivot.Server.Api;
+
+/// <summary>Says in the API's description what the framework cannot see: how what is written in a way of its own is written.</summary>
+internal static class Schemas
+{
+    private static readonly string[] ShapeTypes = ["box", "ball", "icoball", "cylinder", "cone", "ring", "plane", "capsule", "disc"];
+
+    public static void Configure(OpenApiOptions options) => options.AddSchemaTransformer((schema, context, _) =>
+    {
+        Describe(schema, context);
+        return Task.CompletedTask;
+    });
+
+    private static void Describe(OpenApiSchema schema, OpenApiSchemaTransformerContext context)
+    {
+        var type = context.JsonTypeInfo.Type;
+        var written = Nullable.GetUnderlyingType(type) ?? type;
+        var mayBeNull = written != type || context.JsonPropertyInfo is { IsGetNullable: true } ? JsonSchemaType.Null : 0;
+        if (schema.OneOf is { Count: > 0 })
+        {
+            // Described by the edit that it is an axis of.
+            return;
+        }
+
+        if (written == typeof(Vec3))
+        {
+            Into(schema, Numbers(3), mayBeNull, "Three numbers: along X, Y and Z.");
+        }
+        else if (written == typeof(Affine))
+        {
+            Into(schema, Numbers(16), mayBeNull, "A matrix of four columns, one after the other; the last row is 0, 0, 0, 1.");
+        }
+        else if (written == typeof(double))
+        {
+            schema.Type = JsonSchemaType.Number | mayBeNull;
+        }
+        else if (written == typeof(string))
+        {
+            schema.Type = JsonSchemaType.String | mayBeNull;
+        }
+        else if (written == typeof(Shape))
+        {
+            Clear(schema);
+            schema.Type = JsonSchemaType.Object;
+            schema.Description = "A type of shape with all its own parameters; lengths in metres.";
+            schema.Required = new HashSet<string> { "type" };
+            schema.Properties = ShapeParameters();
+        }
+
+        if (context.JsonTypeInfo.ElementType is { } element && (Nullable.GetUnderlyingType(element) ?? element) is { } item && (item == typeof(string) || item == typeof(double)))
+        {
+            var items = item == typeof(string) ? JsonSchemaType.String : JsonSchemaType.Number;
+            schema.Items = new OpenApiSchema { Type = item == element ? items : items | JsonSchemaType.Null };
+        }
+
+        foreach (var axis in context.JsonTypeInfo.Properties.Where(p => p.CustomConverter is AxisConverter))
+        {
+            schema.Properties![axis.Name] = new OpenApiSchema
+            {
+                Description = "A letter, or a direction of any length but zero.",
+                OneOf = [new OpenApiSchema { Type = JsonSchemaType.String, Enum = [.. "xyz".Select(c => (JsonNode)c.ToString())] }, Numbers(3)],
+            };
+        }
+
+        // What every edit is about can be read off it, and is not written.
+        if (typeof(Edit).IsAssignableFrom(written))
+        {
+            schema.Properties?.Remove("picked");
+        }
+
+        foreach (var (kinds, word) in new[] { (typeof(Edit), "do"), (typeof(Space), "kind"), (typeof(About), "kind") })
+        {
+            if (kinds.IsAssignableFrom(written) && written != kinds && schema.Properties?.ContainsKey(word) == true)
+            {
+                schema.Required = new HashSet<string>(schema.Required ?? new HashSet<string>()) { word };
+            }
+        }
+    }
+
+    private static Dictionary<string, IOpenApiSchema> ShapeParameters() => new()
+    {
+        ["type"] = new OpenApiSchema
+        {
+            Type = JsonSchemaType.String,
+            Enum = [.. ShapeTypes.Select(t => (JsonNode)t)],
+        },
+        ["size"] = new OpenApiSchema { Type = JsonSchemaType.Array, Items = new OpenApiSchema { Type = JsonSchemaType.Number } },
+        ["radius"] = Number(),
+        ["topRadius"] = Number(),
+        ["height"] = Number(),
+        ["tube"] = Number(),
+        ["inner"] = Number(),
+        ["segments"] = Count(),
+        ["rings"] = Count(),
+        ["sides"] = Count(),
+        ["divisions"] = Count(),
+        ["caps"] = new OpenApiSchema { Type = JsonSchemaType.Boolean },
+    };
+
+    private static OpenApiSchema Number() => new() { Type = JsonSchemaType.Number };
+
+    private static OpenApiSchema Count() => new() { Type = JsonSchemaType.Integer };
+
+    private static OpenApiSchema Numbers(int count) => new()
+    {
+        Type = JsonSchemaType.Array,
+        Items = Number(),
+        MinItems = count,
+        MaxItems = count,
+    };
+
+    private static void Into(OpenApiSchema schema, OpenApiSchema from, JsonSchemaType mayBeNull, string description)
+    {
+        Clear(schema);
+        (schema.Type, schema.Items, schema.MinItems, schema.MaxItems) = (from.Type | mayBeNull, from.Items, from.MinItems, from.MaxItems);
+        schema.Description = description;
+    }
+
+    private static void Clear(OpenApiSchema schema)
+    {
+        schema.Type = null;
+        schema.Items = null;
+        schema.Properties = null;
+        schema.Required = null;
+        schema.OneOf = null;
+        schema.AdditionalPropertiesAllowed = true;
+    }
+}

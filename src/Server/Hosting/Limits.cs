@@ -1,0 +1,41 @@
+using System.Globalization;
+using System.Threading.RateLimiting;
+using CalmPivot.Server.Api;
+using Microsoft.AspNetCore.RateLimiting;
+
+namespace CalmPivot.Server.Hosting;
+
+/// <summary>
+/// How much one person may ask for in a short time; refused beyond with when to try again. Somebody without a cookie counts by
+/// the address. "Limits:Edits", "Limits:Scenes" and "Limits:Uploads" say how many at once; a fiftieth comes back each second.
+/// </summary>
+internal static class Limits
+{
+    public const string Edits = "edits";
+    public const string Scenes = "scenes";
+    public const string Uploads = "uploads";
+
+    public static void Add(IServiceCollection services, IConfiguration configuration) => services.AddRateLimiter(options =>
+    {
+        options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+        options.OnRejected = async (context, _) =>
+        {
+            var after = context.Lease.TryGetMetadata(MetadataName.RetryAfter, out var wait) ? Math.Max(1, (int)Math.Ceiling(wait.TotalSeconds)) : 1;
+            context.HttpContext.Response.Headers.RetryAfter = after.ToString(CultureInfo.InvariantCulture);
+            await Problems.Answer(context.HttpContext, StatusCodes.Status429TooManyRequests, "too-many", $"This was asked for too often in a short time. Try again in {after} s.");
+        };
+        Add(options, Edits, configuration.GetValue("Limits:Edits", 5_000));
+        Add(options, Scenes, configuration.GetValue("Limits:Scenes", 500));
+        Add(options, Uploads, configuration.GetValue("Limits:Uploads", 250));
+    });
+
+    private static void Add(RateLimiterOptions options, string name, int atOnce) => options.AddPolicy(name, context => RateLimitPartition.GetTokenBucketLimiter(
+        Person.IsKnown(context) ? Person.Of(context) : context.Connection.RemoteIpAddress?.ToString() ?? "somebody",
+        _ => new TokenBucketRateLimiterOptions
+        {
+            TokenLimit = atOnce,
+            TokensPerPeriod = Math.Max(1, atOnce / 50),
+            ReplenishmentPeriod = TimeSpan.FromSeconds(1),
+            QueueLimit = 0,
+        }));
+}
