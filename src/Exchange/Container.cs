@@ -41,7 +41,7 @@ internal sealed record Container(byte[] Json, byte[]? Glb, IReadOnlyDictionary<s
         throw new Refusal(Refusals.UnsupportedFile, "This is no glTF file. Use a .glb, a .gltf with its data inside, or a .zip of a .gltf with its files.");
     }
 
-    private static Container OpenGlb(byte[] glb, IReadOnlyDictionary<string, byte[]> files)
+    private static Container OpenGlb(byte[] glb, Dictionary<string, byte[]> files)
     {
         if (glb.Length < 20)
         {
@@ -68,9 +68,9 @@ internal sealed record Container(byte[] Json, byte[]? Glb, IReadOnlyDictionary<s
         return new(glb[20..(20 + (int)length)], glb, files);
     }
 
+    /// <summary>Unpacks the one model of an archive and the files that it names, nothing else.</summary>
     private static Container OpenZip(byte[] upload)
     {
-        var files = new Dictionary<string, byte[]>(StringComparer.Ordinal);
         try
         {
             using var zip = new ZipArchive(new MemoryStream(upload), ZipArchiveMode.Read, leaveOpen: false, Encoding.UTF8);
@@ -79,35 +79,47 @@ internal sealed record Container(byte[] Json, byte[]? Glb, IReadOnlyDictionary<s
                 throw new Refusal(Refusals.TooLarge, $"The archive holds {zip.Entries.Count} files; at most {MostEntries} are read.");
             }
 
-            var left = MostUnpacked;
+            var entries = new Dictionary<string, ZipArchiveEntry>(StringComparer.Ordinal);
             foreach (var entry in zip.Entries.Where(e => !e.FullName.EndsWith('/')))
             {
-                files[entry.FullName.Replace('\\', '/')] = Unpack(entry, ref left);
+                entries[entry.FullName.Replace('\\', '/')] = entry;
             }
+
+            var models = entries.Keys.Where(n => n.EndsWith(".gltf", StringComparison.OrdinalIgnoreCase) || n.EndsWith(".glb", StringComparison.OrdinalIgnoreCase)).ToList();
+            if (models.Count != 1)
+            {
+                throw new Refusal(Refusals.UnsupportedFile, $"The archive holds {models.Count} glTF files; it must hold just one.");
+            }
+
+            var left = MostUnpacked;
+            var model = Unpack(entries[models[0]], ref left);
+            var folder = models[0][..(models[0].LastIndexOf('/') + 1)];
+            var alone = models[0].EndsWith(".glb", StringComparison.OrdinalIgnoreCase) ? OpenGlb(model, NoFiles) : new Container(model, null, NoFiles);
+            var files = new Dictionary<string, byte[]>(StringComparer.Ordinal);
+            foreach (var name in Inspection.FilesOf(alone.Json))
+            {
+                if (entries.TryGetValue(folder + name, out var entry))
+                {
+                    files[name] = Unpack(entry, ref left);
+                }
+            }
+
+            return alone with { Files = files };
         }
         catch (Exception e) when (e is InvalidDataException or EndOfStreamException or NotSupportedException)
         {
             throw Broken("the archive is damaged");
         }
-
-        var models = files.Keys.Where(n => n.EndsWith(".gltf", StringComparison.OrdinalIgnoreCase) || n.EndsWith(".glb", StringComparison.OrdinalIgnoreCase)).ToList();
-        if (models.Count != 1)
-        {
-            throw new Refusal(Refusals.UnsupportedFile, $"The archive holds {models.Count} glTF files; it must hold just one.");
-        }
-
-        var model = models[0];
-        var folder = model[..(model.LastIndexOf('/') + 1)];
-        var beside = files.Where(f => f.Key.StartsWith(folder, StringComparison.Ordinal))
-            .ToDictionary(f => f.Key[folder.Length..], f => f.Value);
-        return model.EndsWith(".glb", StringComparison.OrdinalIgnoreCase) ? OpenGlb(files[model], beside) : new(files[model], null, beside);
     }
 
     /// <summary>Unpacks by what comes out, not by what the archive says about itself.</summary>
     private static byte[] Unpack(ZipArchiveEntry entry, ref long left)
     {
         using var from = entry.Open();
-        using var to = new MemoryStream();
+
+        // What it says of its size is a good beginning, where it is not more than its packed bytes can hold.
+        var said = Math.Clamp(Math.Min(entry.Length, 1_100 * entry.CompressedLength), 0, left);
+        using var to = new MemoryStream((int)said);
         var buffer = new byte[81920];
         int read;
         while ((read = from.Read(buffer)) > 0)
@@ -121,7 +133,7 @@ internal sealed record Container(byte[] Json, byte[]? Glb, IReadOnlyDictionary<s
             to.Write(buffer, 0, read);
         }
 
-        return to.ToArray();
+        return to.Length == to.Capacity ? to.GetBuffer() : to.ToArray();
     }
 
     internal static Refusal Broken(string why) => new(Refusals.BrokenFile, $"The file is damaged: {why}. Export it again.");

@@ -27,7 +27,7 @@ public static class GltfReader
         using var description = Container.Parse(container.Json);
         try
         {
-            Inspection.Check(description.RootElement);
+            Inspection.Check(description.RootElement, container);
             return new Reading(Load(container), description.RootElement, stopped).Run();
         }
         catch (Exception e) when (e is not (Refusal or OperationCanceledException))

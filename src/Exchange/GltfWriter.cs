@@ -85,7 +85,7 @@ public static class GltfWriter
             var local = node.Placement.Takes == Takes.All || node.Parent is null ? node.Placement.Local() : parentWorld.Inverse() * world;
             var target = parent is null ? root.CreateNode(node.Name) : parent.CreateNode(node.Name);
             var holder = Place(target, local, node.Name);
-            target.Extras = ExtrasOf(node);
+            target.Extras = OwnNode.From(node).ToExtras();
             _written[node.Id] = (holder, world);
             if (Extents.DrawnGeometryOf(scene, node) is { Parts.Count: > 0 } geometry)
             {
@@ -141,58 +141,6 @@ public static class GltfWriter
                 new Vector3((float)s.X, (float)s.Y, (float)s.Z),
                 Quaternion.Normalize(new Quaternion((float)q.X, (float)q.Y, (float)q.Z, (float)q.W)),
                 new Vector3((float)t.X, (float)t.Y, (float)t.Z));
-        }
-
-        private static JsonObject ExtrasOf(Node node)
-        {
-            var p = node.Placement;
-            var patch = new PlacementPatch
-            {
-                Position = p.Position,
-                Rotation = p.Rotation,
-                Order = p.Order,
-                Scale = p.Scale,
-                Shear = p.Shear,
-                Pivot = p.Pivot,
-                PivotTurn = p.PivotTurn,
-                Takes = new(p.Takes.Position, p.Takes.Rotation, p.Takes.Scale),
-            };
-            var own = new JsonObject { ["id"] = node.Id, ["placement"] = OwnForm.Write(patch) };
-            void Add<T>(string name, T? value, bool worth = true)
-                where T : class
-            {
-                if (value is not null && worth)
-                {
-                    own[name] = OwnForm.Write(value);
-                }
-            }
-
-            Add("shape", node.Shape?.ToPatch());
-            Add("normals", node.Normals, node.Shape is not null);
-            Add("label", node.Label, node.Label != Label.None);
-            Add("camera", node.Camera);
-            Add("light", node.Light);
-            if (node.Switches != Switches.Default)
-            {
-                own["switches"] = OwnForm.Write(node.Switches);
-            }
-
-            if (node.Normals is not null && node.Shape is null)
-            {
-                own["baked"] = true;
-            }
-
-            if (!node.Collections.IsEmpty)
-            {
-                own["collections"] = new JsonArray([.. node.Collections.Select(c => (JsonNode?)c)]);
-            }
-
-            if (node.Shares is { } shares)
-            {
-                own["shares"] = shares;
-            }
-
-            return OwnForm.Extras(own);
         }
 
         private Mesh MeshOf(Geometry geometry, Node node, MaterialWriter materials)

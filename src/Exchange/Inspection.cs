@@ -11,14 +11,24 @@ namespace CalmPivot.Exchange;
 internal static class Inspection
 {
     private const long MostItems = 50_000_000;
+    private const long MostZeros = 1_000_000;
 
     private static readonly HashSet<string> Understood =
     [
         "KHR_lights_punctual", "KHR_materials_unlit", "KHR_materials_emissive_strength", "KHR_texture_transform", "KHR_mesh_quantization",
     ];
 
+    /// <summary>The other files that a description names, by their names in the archive.</summary>
+    public static List<string> FilesOf(byte[] json)
+    {
+        using var description = Container.Parse(json);
+        return [.. Items(description.RootElement, "buffers").Concat(Items(description.RootElement, "images"))
+            .Select(UriOf).OfType<string>().Where(uri => !uri.StartsWith("data:", StringComparison.Ordinal)).Select(Uri.UnescapeDataString).Distinct()];
+    }
+
+    /// <param name="container">The upload, against whose data the lists are checked.</param>
     /// <exception cref="Refusal">unsupported-file, broken-file, too-large.</exception>
-    public static void Check(JsonElement root)
+    public static void Check(JsonElement root, Container container)
     {
         if (root.ValueKind != JsonValueKind.Object || !root.TryGetProperty("asset", out var asset)
             || !asset.TryGetProperty("version", out var version) || version.GetString() is not { } said || !said.StartsWith("2.", StringComparison.Ordinal))
@@ -34,30 +44,120 @@ internal static class Inspection
                 $"The file cannot be shown without {string.Join(", ", foreign)}, which is not understood here. Export it again without that.");
         }
 
-        CheckAccessors(root);
+        CheckData(root, container);
         CheckTree(root);
     }
 
-    private static void CheckAccessors(JsonElement root)
+    /// <summary>
+    /// Nothing is claimed that is not there, before anything is made of it: views lie within their buffers and buffers within
+    /// their files, lists within their views, and what all meshes together unfold to is bounded, however often they share.
+    /// </summary>
+    private static void CheckData(JsonElement root, Container container)
     {
-        long total = 0;
-        foreach (var accessor in Items(root, "accessors"))
+        var buffers = Items(root, "buffers").Select((b, i) => (Said: Number(b, "byteLength"), There: LengthOf(b, i, container))).ToArray();
+        if (Array.Exists(buffers, b => b.Said < 0 || b.Said > b.There))
         {
-            var count = Number(accessor, "count");
-            if (count < 0 || count > MostItems || (total += count) > 4 * MostItems)
+            throw Container.Broken("it claims more data than there is");
+        }
+
+        var views = Items(root, "bufferViews").ToArray();
+        foreach (var view in views)
+        {
+            var buffer = Number(view, "buffer");
+            var (offset, length) = (Number(view, "byteOffset"), Number(view, "byteLength"));
+            if (buffer < 0 || buffer >= buffers.Length || offset < 0 || length < 0 || offset > buffers[buffer].Said - length)
             {
-                throw new Refusal(Refusals.TooLarge, $"The file claims lists of more than {MostItems} entries. Split it into smaller files.");
+                throw Container.Broken("it claims more data than there is");
             }
         }
 
-        foreach (var view in Items(root, "bufferViews").Concat(Items(root, "buffers")))
+        var counts = Items(root, "accessors").Select(accessor => CountOf(accessor, views)).ToArray();
+        long unfolded = 0;
+        foreach (var primitive in Items(root, "meshes").SelectMany(m => Items(m, "primitives")))
         {
-            if (Number(view, "byteLength") is < 0 or > int.MaxValue)
+            foreach (var index in AccessorsOf(primitive))
             {
-                throw Container.Broken("it claims more data than there can be");
+                unfolded += index >= 0 && index < counts.Length ? counts[index] : 0;
+                if (unfolded > MostItems)
+                {
+                    throw TooMany();
+                }
             }
         }
     }
+
+    /// <summary>How many entries a list has.</summary>
+    private static long CountOf(JsonElement accessor, JsonElement[] views)
+    {
+        var count = Number(accessor, "count");
+        if (count is < 0 or > MostItems)
+        {
+            throw TooMany();
+        }
+
+        if (!accessor.TryGetProperty("bufferView", out _))
+        {
+            // Zeros, of which a few may be given: nothing in the file stands for their number.
+            return count <= MostZeros ? count : throw TooMany();
+        }
+
+        var view = Number(accessor, "bufferView");
+        if (view < 0 || view >= views.Length)
+        {
+            throw Container.Broken("a list lies in data that is not there");
+        }
+
+        long size = Number(accessor, "componentType") switch { 5120 or 5121 => 1, 5122 or 5123 => 2, _ => 4 };
+        size *= accessor.TryGetProperty("type", out var type) && type.ValueKind == JsonValueKind.String
+            ? type.GetString() switch { "VEC2" => 2, "VEC3" => 3, "VEC4" or "MAT2" => 4, "MAT3" => 9, "MAT4" => 16, _ => 1 }
+            : 1;
+        var stride = Math.Max(size, Number(views[view], "byteStride"));
+        var end = Number(accessor, "byteOffset") + (count == 0 ? 0 : (count - 1) * stride + size);
+        return Number(accessor, "byteOffset") >= 0 && end <= Number(views[view], "byteLength") ? count : throw Container.Broken("it claims more data than there is");
+    }
+
+    private static IEnumerable<long> AccessorsOf(JsonElement primitive)
+    {
+        if (primitive.ValueKind != JsonValueKind.Object)
+        {
+            yield break;
+        }
+
+        if (primitive.TryGetProperty("indices", out _))
+        {
+            yield return Number(primitive, "indices");
+        }
+
+        if (primitive.TryGetProperty("attributes", out var attributes) && attributes.ValueKind == JsonValueKind.Object)
+        {
+            foreach (var attribute in attributes.EnumerateObject())
+            {
+                yield return attribute.Value.ValueKind == JsonValueKind.Number && attribute.Value.TryGetInt64(out var index) ? index : -1;
+            }
+        }
+    }
+
+    /// <summary>How many bytes a buffer really has: in its file, in the text itself, or behind the description.</summary>
+    private static long LengthOf(JsonElement buffer, int index, Container container)
+    {
+        if (UriOf(buffer) is not { } uri)
+        {
+            return index == 0 && container.Glb is { } glb ? glb.Length - 20 - container.Json.Length : 0;
+        }
+
+        if (!uri.StartsWith("data:", StringComparison.Ordinal))
+        {
+            // What is not there is refused by its name, where it is asked for.
+            return container.Files.TryGetValue(Uri.UnescapeDataString(uri), out var file) ? file.Length : long.MaxValue;
+        }
+
+        return 3L * (uri.Length - uri.IndexOf(',', StringComparison.Ordinal)) / 4;
+    }
+
+    private static string? UriOf(JsonElement at) =>
+        at.ValueKind == JsonValueKind.Object && at.TryGetProperty("uri", out var uri) && uri.ValueKind == JsonValueKind.String ? uri.GetString() : null;
+
+    private static Refusal TooMany() => new(Refusals.TooLarge, $"The file claims lists of more than {MostItems} entries. Split it into smaller files.");
 
     /// <summary>Follows children without recursion; a file may name a node twice or close a loop.</summary>
     private static void CheckTree(JsonElement root)

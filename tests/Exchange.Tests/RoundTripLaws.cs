@@ -33,7 +33,7 @@ public sealed class RoundTripLaws
                 var found = back.Find(ids[node.Id])!;
                 var shares = node.Shares is { } key && scene.Nodes.Count(n => n.Shares == key) > 1;
                 Assert.Equal(node.Parent is { } parent ? ids[parent] : null, found.Parent);
-                Assert.Equal(shares, found.Shares is not null);
+                Assert.True(shares == found.Shares is not null, string.Join("\n", scene.Nodes.Where(n => n.Shares == node.Shares).Select(n => $"{n.Id} {n.Kind} {n.Geometry?[..6]} {n.Shape} {n.Normals} {n.Materials.Length} -> {back.Find(ids[n.Id])!.Shape} {back.Find(ids[n.Id])!.Geometry?[..6]} {back.Find(ids[n.Id])!.Shares}")));
                 Assert.True(!shares || scene.Nodes.Where(n => n.Shares == node.Shares).All(n => back.Find(ids[n.Id])!.Shares == found.Shares));
                 var rule = node.Rule is { Under: { } under } ? ids.TryGetValue(under, out var there) ? node.Rule with { Under = there } : null : node.Rule;
                 Assert.Equal(rule, found.Rule);
@@ -48,8 +48,8 @@ public sealed class RoundTripLaws
                 }
             }
 
-            Assert.Equal("the first two", file.Selections[0].Name);
-            Assert.Equal(picked.Select(id => ids[id]), file.Selections[0].Nodes);
+            Assert.Equal(picked.Length > 0 ? ["the first two"] : [], file.Selections.Select(s => s.Name));
+            Assert.Equal(picked.Select(id => ids[id]), file.Selections.SelectMany(s => s.Nodes));
             Assert.All(file.Notes, note => Assert.True(note.StartsWith("Facets", StringComparison.Ordinal) || note.StartsWith("Rules", StringComparison.Ordinal), note));
         },
         iter: 150);

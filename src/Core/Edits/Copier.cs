@@ -8,6 +8,7 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool sharing)
     /// <summary>Leaves room for the number that a descendant's id gets behind the id of its top.</summary>
     private const int MostTopIdLength = 56;
 
+    private readonly Sharing.Keys _keys = new(draft);
     private readonly HashSet<string> _sharedWithin = SharedWithin(draft, tops);
 
     /// <summary>Copies branches; the copies of their tops lie beside them in the tree, still without their seats.</summary>
@@ -87,12 +88,19 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool sharing)
     {
         if (sharing && (node.Shape is not null || node.Geometry is not null))
         {
-            if (node.Shares is null)
+            if (node.Shares is { } shared)
             {
-                draft.Put(node with { Shares = node.Id });
+                return shared;
             }
 
-            return node.Shares ?? node.Id;
+            // The same original may come again, in the next copy of a row.
+            var present = draft.Get(node.Id);
+            if (present.Shares is null)
+            {
+                draft.Put(present = present with { Shares = _keys.Free(node.Id) });
+            }
+
+            return present.Shares;
         }
 
         // Independent copies share with each other what their originals share among themselves.
@@ -103,7 +111,7 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool sharing)
 
         if (!shares.TryGetValue(key, out var own))
         {
-            shares[key] = own = copyId;
+            shares[key] = own = _keys.Free(copyId);
         }
 
         return own;

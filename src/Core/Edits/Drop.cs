@@ -38,7 +38,12 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
         along = along.Unit();
         var movers = Targets.Movers(draft, Nodes);
         var moving = movers.SelectMany(m => draft.Riding(m.Id)).Select(n => n.Id).ToHashSet();
-        var still = draft.Branch(null).Where(n => !moving.Contains(n.Id) && Seen.IsSeen(draft, n)).ToList();
+        var still = new FallField(along);
+        foreach (var node in draft.Branch(null).Where(n => !moving.Contains(n.Id) && Seen.IsSeen(draft, n)))
+        {
+            Stand(draft, still, node);
+        }
+
         var fell = false;
         if (As == MoveAs.Block)
         {
@@ -51,7 +56,10 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
             foreach (var node in movers.OrderByDescending(m => Spans.Of(draft, m, toLine).Bounds.High.X).ToList())
             {
                 fell |= Fall(draft, [node], still, along);
-                still.AddRange(draft.Riding(node.Id));
+                foreach (var riding in draft.Riding(node.Id))
+                {
+                    Stand(draft, still, riding);
+                }
             }
         }
 
@@ -67,9 +75,17 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
         $"Dropped {say.Names(Nodes)}{(Along is null ? "" : " along a direction")}{(By == DropBy.Pivot ? ", by the pivot" : "")}"
         + (As == MoveAs.Block && Nodes.Count > 1 ? ", as one block" : "");
 
-    private bool Fall(SceneDraft draft, List<Node> block, List<Node> still, Vec3 along)
+    private static void Stand(SceneDraft draft, FallField still, Node node)
     {
-        var contact = new Contacts(along);
+        if (Extents.GeometryOf(draft, node) is { } geometry)
+        {
+            still.Add(geometry, draft.World(node));
+        }
+    }
+
+    private bool Fall(SceneDraft draft, List<Node> block, FallField still, Vec3 along)
+    {
+        var contact = new Contacts(along, draft.Spend);
         foreach (var top in block)
         {
             if (By == DropBy.Pivot)
@@ -92,12 +108,9 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
             }
         }
 
-        foreach (var node in still)
+        foreach (var (geometry, world) in still.Under(contact.Falling))
         {
-            if (Extents.GeometryOf(draft, draft.Get(node.Id)) is { } geometry)
-            {
-                contact.AddStill(geometry, draft.World(draft.Get(node.Id)));
-            }
+            contact.AddStill(geometry, world);
         }
 
         if (contact.Distance() is not { } way)

@@ -26,6 +26,7 @@ public sealed record Duplicate(
     IReadOnlyList<IReadOnlyList<string>>? Ids = null) : Edit
 {
     public const int MostNew = 10_000;
+    private const int MostSteps = 20;
 
     public override IReadOnlyList<string> Picked => Ids is { Count: > 0 } ? [.. Ids.SelectMany(ids => ids)] : Nodes;
 
@@ -106,6 +107,11 @@ public sealed record Duplicate(
 
     private void CheckSize(SceneDraft draft, List<Node> tops)
     {
+        if (By?.Count > MostSteps || Across?.By.Count > MostSteps)
+        {
+            throw new Refusal(Refusals.TooLarge, $"From one copy to the next at most {MostSteps} edits are made.");
+        }
+
         if (Count < 1 || Across is { Count: < 1 })
         {
             throw new Refusal(Refusals.NotUnderstood, "The number of copies is at least 1.");

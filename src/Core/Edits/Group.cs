@@ -105,8 +105,14 @@ public sealed record Group(IReadOnlyList<string> Nodes, string? Name = null, Gro
     /// <summary>The nodes as they stand in the tree, whatever order they were picked in.</summary>
     private static List<Node> OrderOf(SceneDraft draft, List<Node> movers)
     {
-        var picked = movers.Select(n => n.Id).ToHashSet();
-        return [.. draft.Branch(null).Where(n => picked.Contains(n.Id))];
+        if (movers.Count == 1)
+        {
+            return movers;
+        }
+
+        // By their places from the top down, not by a walk through everything.
+        var places = movers.ToDictionary(n => n.Id, n => draft.Ancestors(n).Prepend(n).Reverse().Select(draft.IndexOf).ToArray());
+        return [.. movers.OrderBy(n => places[n.Id], Comparer<int[]>.Create((a, b) => a.AsSpan().SequenceCompareTo(b)))];
     }
 
     private static int SeatUnder(SceneDraft draft, string? under, Node first)

@@ -23,6 +23,7 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
 
         Dictionary<string, string> ids = [];
         Dictionary<string, string> shares = [];
+        var keys = new Sharing.Keys(draft);
         List<Node> tops = [];
         var number = 0;
         foreach (var data in Copied.Nodes)
@@ -38,8 +39,12 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
             var node = Fitting(draft, data.ToNode(), hashes) with { Id = id };
             if (node.Shares is { } key)
             {
-                shares.TryAdd(key, id);
-                node = node with { Shares = shares[key] };
+                if (!shares.TryGetValue(key, out var own))
+                {
+                    shares[key] = own = keys.Free(id);
+                }
+
+                node = node with { Shares = own };
             }
 
             if (isTop)

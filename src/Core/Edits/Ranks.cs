@@ -8,23 +8,36 @@ internal static class Ranks
     /// <summary>Puts nodes, in their order, before the sibling at an index (counted without themselves), or last. All stand in lists of one kind.</summary>
     public static void Seat(SceneDraft draft, IReadOnlyList<Node> nodes, string? parent, int? index)
     {
-        var moving = nodes.Select(n => n.Id).ToHashSet();
         var key = nodes.Count > 0 ? Lists.Of(nodes[0].Kind, parent) : parent;
         var list = draft.Children(key);
 
-        // Asked of the nodes, not of the list: many new ones come to long lists.
-        var stands = nodes.Any(n => draft.Find(n.Id) is { } present && Lists.Of(present) == key);
-        var siblings = stands ? [.. list.Where(id => !moving.Contains(id))] : list;
-        var at = Math.Clamp(index ?? siblings.Count, 0, siblings.Count);
-        double? low = at > 0 ? draft.Get(siblings[at - 1]).Rank : null;
-        double? high = at < siblings.Count ? draft.Get(siblings[at]).Rank : null;
+        // Where those that move stand in the list already, asked of them, not of the list: many new ones come to long lists.
+        var standing = nodes.Select(n => draft.Find(n.Id)).OfType<Node>().Where(n => Lists.Of(n) == key).Select(draft.IndexOf).Order().ToList();
+        var count = list.Count - standing.Count;
+
+        // The sibling of a number when those that move are not counted.
+        string Sibling(int number)
+        {
+            foreach (var moving in standing)
+            {
+                number += moving <= number ? 1 : 0;
+            }
+
+            return list[number];
+        }
+
+        draft.Spend(nodes.Count + list.Count / 64);
+        var at = Math.Clamp(index ?? count, 0, count);
+        double? low = at > 0 ? draft.Get(Sibling(at - 1)).Rank : null;
+        double? high = at < count ? draft.Get(Sibling(at)).Rank : null;
         var first = low ?? (high - nodes.Count - 1) ?? 0;
         var gap = high is { } h ? (h - first) / (nodes.Count + 1) : 1;
 
         // After some fifty insertions at one place no number is left between two neighbours.
         if (gap < Math.Max(1, Math.Abs(first)) * 1e-12)
         {
-            Renumber(draft, siblings);
+            var movers = nodes.Select(n => n.Id).ToHashSet();
+            Renumber(draft, [.. list.Where(id => !movers.Contains(id))]);
             Seat(draft, nodes, parent, index);
             return;
         }

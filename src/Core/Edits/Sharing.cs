@@ -12,6 +12,24 @@ public static class Sharing
         return node.Shares is { } key ? scene.Branch(null).Where(n => n.Shares == key) : [node];
     }
 
+    /// <summary>Words by which nodes may share that no others share by: the id of a node that left them may still be theirs.</summary>
+    internal sealed class Keys(SceneDraft draft)
+    {
+        private HashSet<string>? _taken;
+
+        public string Free(string wanted)
+        {
+            _taken ??= [.. draft.Branch(null).Select(n => n.Shares).OfType<string>()];
+            var key = wanted;
+            for (var number = 2; !_taken.Add(key); number++)
+            {
+                key = $"{wanted}-{number}";
+            }
+
+            return key;
+        }
+    }
+
     /// <summary>Writes a change of the shape to a node and to all that share it.</summary>
     /// <exception cref="Refusal">locked: one of them is.</exception>
     internal static void Put(SceneDraft draft, Node node, Func<Node, Node> edit)

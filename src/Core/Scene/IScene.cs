@@ -74,8 +74,10 @@ public static class Scenes
             PushReversed(walk, scene.Children(null));
         }
 
+        var draft = scene as SceneDraft;
         while (walk.TryPop(out var id))
         {
+            draft?.Spend(1);
             yield return scene.Find(id)!;
             PushReversed(walk, scene.Children(id));
         }
@@ -92,6 +94,7 @@ public static class Scenes
         while (walk.TryPop(out var id))
         {
             var node = scene.Find(id)!;
+            (scene as SceneDraft)?.Spend(1);
             if ((id == top || node.Placement.Takes.Position) && without?.Contains(id) != true)
             {
                 yield return node;

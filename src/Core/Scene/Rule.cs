@@ -31,38 +31,9 @@ public sealed record Rule(string? Name = null, NodeKind? Kind = null, string? Ma
         ArgumentNullException.ThrowIfNull(node);
         return node.Kind.IsInTree()
             && (Kind is null || node.Kind == Kind)
-            && (Name is null || FitsPattern(node.Name, Name))
+            && (Name is null || NamePattern.Fits(node.Name, Name))
             && (Material is null || node.Materials.Any(m => Same(m.Name, Material) || Same(m.Color, Material)))
             && (Under is null || scene.Ancestors(node).Any(a => a.Id == Under));
-    }
-
-    /// <summary>Walks both at once; after a mismatch the last * takes one character more. Never worse than the product of the lengths.</summary>
-    public static bool FitsPattern(string text, string pattern)
-    {
-        ArgumentNullException.ThrowIfNull(text);
-        ArgumentNullException.ThrowIfNull(pattern);
-        var (t, p, star, taken) = (0, 0, -1, 0);
-        while (t < text.Length)
-        {
-            if (p < pattern.Length && (pattern[p] == '?' || char.ToUpperInvariant(pattern[p]) == char.ToUpperInvariant(text[t])) && pattern[p] != '*')
-            {
-                (t, p) = (t + 1, p + 1);
-            }
-            else if (p < pattern.Length && pattern[p] == '*')
-            {
-                (star, taken, p) = (p, t, p + 1);
-            }
-            else if (star >= 0)
-            {
-                (p, t) = (star + 1, ++taken);
-            }
-            else
-            {
-                return false;
-            }
-        }
-
-        return pattern.AsSpan(p).TrimStart('*').IsEmpty;
     }
 
     private static bool Same(string? a, string b) => string.Equals(a, b, StringComparison.OrdinalIgnoreCase);

@@ -31,6 +31,22 @@ public sealed class SceneDraft(IScene below) : IScene
     /// <summary>Whether any collection is locked; most scenes lock none, and edits of thousands ask for each node.</summary>
     public bool LocksByCollection => _locksByCollection ??= this.AllCollections().Any(c => c.Switches.Locked);
 
+    /// <summary>A call that needs more steps of work is refused, so that nobody waits for it for long; a few seconds' worth.</summary>
+    public const long MostWork = 100_000_000;
+
+    private long _work;
+
+    /// <summary>Counts what is gone through: nodes visited, vertices and triangles looked at.</summary>
+    /// <exception cref="Refusal">too-large.</exception>
+    public void Spend(long steps)
+    {
+        _work += steps;
+        if (_work > MostWork)
+        {
+            throw new Refusal(Refusals.TooLarge, $"This would take more than {MostWork / 1_000_000} million steps of work at once. Do it in several steps, with fewer objects each.");
+        }
+    }
+
     /// <summary>What new nodes were copied from, for showing them before they are kept.</summary>
     public Dictionary<string, string> Origins { get; } = [];
 
@@ -229,6 +245,7 @@ public sealed class SceneDraft(IScene below) : IScene
             at = node.Parent;
         }
 
+        Spend(chain.Count);
         while (chain.TryPop(out var node))
         {
             var frame = world is { } w ? ParentFrame.Of(w, node.Placement.Takes) : ParentFrame.World;
@@ -274,6 +291,7 @@ public sealed class SceneDraft(IScene below) : IScene
         if (!_children.TryGetValue(key ?? "", out var list))
         {
             _children[key ?? ""] = list = [.. below.Children(key)];
+            Spend(list.Count / 8);
         }
 
         return list;

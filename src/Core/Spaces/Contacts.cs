@@ -18,6 +18,7 @@ public sealed class Contacts
 
     private readonly Mat3 _toFall;
     private readonly double _down;
+    private readonly Action<long>? _spend;
     private readonly List<Triangle> _falling = [];
     private readonly List<Vec3> _points = [];
     private readonly List<(Geometry Geometry, Affine World)> _still = [];
@@ -25,13 +26,23 @@ public sealed class Contacts
     private double _lowest = double.PositiveInfinity;
 
     /// <param name="along">The direction of the fall, in the world; length 1.</param>
-    public Contacts(Vec3 along)
+    /// <param name="spend">Told how much is looked at.</param>
+    public Contacts(Vec3 along, Action<long>? spend = null)
     {
-        // In the frame of the fall, Z is how far something has fallen.
+        _toFall = FrameOf(along);
+        _spend = spend;
+        _down = -along.Y;
+    }
+
+    /// <summary>What falls, in the frame of the fall.</summary>
+    public Bounds Falling => _bounds;
+
+    /// <summary>Leads from the world into the frame of the fall, where Z is how far something has fallen.</summary>
+    internal static Mat3 FrameOf(Vec3 along)
+    {
         var side = Math.Abs(along.X) < 0.9 ? Vec3.UnitX : Vec3.UnitZ;
         var x = (side - along * along.Dot(side)).Unit();
-        _toFall = new Mat3(x, along.Cross(x), along).Transposed();
-        _down = -along.Y;
+        return new Mat3(x, along.Cross(x), along).Transposed();
     }
 
     public void AddFalling(Geometry geometry, Affine world)
@@ -78,6 +89,7 @@ public sealed class Contacts
                 continue;
             }
 
+            _spend?.Invoke(geometry.TriangleCount);
             foreach (var still in Triangles(geometry, world))
             {
                 foreach (var p in _points)
@@ -87,6 +99,7 @@ public sealed class Contacts
 
                 foreach (var i in grid.Near(still))
                 {
+                    _spend?.Invoke(4);
                     var falling = _falling[i];
                     var towards = falling.Up > 0 && still.Up < 0;
                     if (falling.LeastGap(still) >= (towards ? facing : any) || falling.Gap(still, size) is not { } gap || gap < -size * Least)

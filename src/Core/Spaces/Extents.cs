@@ -58,6 +58,7 @@ public static class Extents
         {
             if (GeometryOf(draft, node) is { } geometry)
             {
+                draft.Spend(geometry.Points.Length / 3);
                 bounds = bounds.With(geometry.Extent(toAxes * draft.World(node)));
             }
         }

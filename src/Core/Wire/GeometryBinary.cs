@@ -20,7 +20,9 @@ public static class GeometryBinary
     public static byte[] Write(Geometry geometry)
     {
         ArgumentNullException.ThrowIfNull(geometry);
-        using var stream = new MemoryStream();
+        // As large as it becomes, at once: meshes may be hundreds of megabytes.
+        var bytes = new byte[8 + geometry.Parts.Sum(p => PartHead + 4L * (p.Positions.Length + Blocks(p).Sum(b => (long)b.Length) + p.Indices.Length))];
+        using var stream = new MemoryStream(bytes);
         using var writer = new BinaryWriter(stream);
         writer.Write(Mark);
         writer.Write(geometry.Parts.Count);
@@ -31,7 +33,11 @@ public static class GeometryBinary
             writer.Write(part.VertexCount);
             writer.Write(part.Indices.Length);
             writer.Write((part.Normals is null ? 0 : 1) | (part.Colors is null ? 0 : 2) | (part.Tangents is null ? 0 : 4) | part.TexCoords.Count << 3);
-            writer.Write(MemoryMarshal.AsBytes<float>(Array.ConvertAll(part.Positions, p => (float)p)));
+            foreach (var position in part.Positions)
+            {
+                writer.Write((float)position);
+            }
+
             foreach (var block in Blocks(part))
             {
                 writer.Write(MemoryMarshal.AsBytes<float>(block));
@@ -41,7 +47,7 @@ public static class GeometryBinary
         }
 
         writer.Flush();
-        return stream.ToArray();
+        return bytes;
     }
 
     /// <exception cref="Refusal">broken-file.</exception>

@@ -156,7 +156,7 @@ public sealed class CollectionStories
     [InlineData("", "*", true)]
     [InlineData("x", "", false)]
     public void Patterns_know_stars_and_question_marks(string name, string pattern, bool fits) =>
-        Assert.Equal(fits, Rule.FitsPattern(name, pattern));
+        Assert.Equal(fits, new Rule(Name: pattern).Fits(Some.Scene(), Some.Box("it", null) with { Name = name }));
 
     [Fact]
     public void Collections_lie_in_each_other_and_never_in_themselves()

@@ -18,6 +18,23 @@ public sealed class CopyStories
         Some.Box("desk", null, rank: 2));
 
     [Fact]
+    public void What_left_those_it_shared_with_is_not_shared_with_them_again_by_its_copies()
+    {
+        var scene = Some.Scene(
+            Some.Box("cup", null, rank: 1) with { Shares = "cup" },
+            Some.Box("mug", null, rank: 2) with { Shares = "cup" },
+            Some.Box("jug", null, rank: 3) with { Shares = "cup" });
+        scene.Keep(new Unshare(["cup"]));
+        scene.Keep(new Duplicate(["cup"], Sharing: true, Ids: [["copy"]]));
+        scene.Keep(new Paste(SceneText.Read(SceneText.Write(new(scene), ["mug", "jug"])), ["cup-3", "cup-4"]));
+        Assert.Equal(scene.Find("cup")!.Shares, scene.Find("copy")!.Shares);
+        Assert.NotEqual(scene.Find("mug")!.Shares, scene.Find("cup")!.Shares);
+        scene.Keep(new SetShape("copy", new() { Size = [5, 5, 5] }));
+        Assert.Equal(scene.Find("mug")!.Shape, scene.Find("jug")!.Shape);
+        Assert.NotEqual(scene.Find("cup")!.Shape, scene.Find("jug")!.Shape);
+    }
+
+    [Fact]
     public void A_copy_of_what_is_locked_is_not_locked()
     {
         var scene = Some.Scene(Some.Box("wall", null, rank: 1), Some.Box("hook", "wall", rank: 1));

@@ -1,0 +1,61 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
+using CalmPivot.Core.Wire;
+
+namespace CalmPivot.Exchange;
+
+/// <summary>What our own files say of a node beyond glTF. What is as usual is left out.</summary>
+/// <param name="Baked">The mesh has facets or rounding that it was not made with; these are now part of it.</param>
+internal sealed record OwnNode(
+    string Id,
+    PlacementPatch Placement,
+    ShapePatch? Shape,
+    Normals? Normals,
+    Label? Label,
+    Camera? Camera,
+    Light? Light,
+    Switches? Switches,
+    bool? Baked,
+    IReadOnlyList<string>? Collections,
+    string? Shares)
+{
+    private static readonly JsonSerializerOptions Options = WireJson.With(OwnJson.Default);
+
+    public static OwnNode From(Node node)
+    {
+        var p = node.Placement;
+        return new(
+            node.Id,
+            new()
+            {
+                Position = p.Position,
+                Rotation = p.Rotation,
+                Order = p.Order,
+                Scale = p.Scale,
+                Shear = p.Shear,
+                Pivot = p.Pivot,
+                PivotTurn = p.PivotTurn,
+                Takes = new(p.Takes.Position, p.Takes.Rotation, p.Takes.Scale),
+            },
+            node.Shape?.ToPatch(),
+            node.Shape is null ? null : node.Normals,
+            node.Label == Core.Scene.Label.None ? null : node.Label,
+            node.Camera,
+            node.Light,
+            node.Switches == Core.Scene.Switches.Default ? null : node.Switches,
+            node.Shape is null && node.Normals is not null ? true : null,
+            node.Collections.IsEmpty ? null : node.Collections,
+            node.Shares);
+    }
+
+    /// <summary>As extras; kept as a text as long as nobody looks into it, since there may be hundreds of thousands.</summary>
+    public JsonNode ToExtras() => JsonNode.Parse($"{{\"{OwnForm.Key}\":{WireJson.Write(this, Options)}}}")!;
+}
+
+[JsonSourceGenerationOptions(GenerationMode = JsonSourceGenerationMode.Metadata)]
+[JsonSerializable(typeof(OwnNode))]
+internal sealed partial class OwnJson : JsonSerializerContext;

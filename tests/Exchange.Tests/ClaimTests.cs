@@ -1,0 +1,106 @@
+using System.IO.Compression;
+using System.Text;
+using CalmPivot.Core;
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Exchange.Tests;
+
+/// <summary>A small file cannot take much memory: what it claims is held against what is there before anything is made of it.</summary>
+public sealed class ClaimTests
+{
+    private const string Triangle = "data:application/octet-stream;base64,AAAAAAAAAAAAAAAAAACAPwAAAAAAAAAAAAAAAAAAgD8AAAAA";
+
+    [Theory]
+    [InlineData("""[{"bufferView":0,"componentType":5126,"count":4,"type":"VEC3"}]""", """[{"buffer":0,"byteLength":36}]""", Refusals.BrokenFile)]
+    [InlineData("""[{"bufferView":0,"componentType":5126,"count":40000000,"type":"VEC3"}]""", """[{"buffer":0,"byteLength":36}]""", Refusals.BrokenFile)]
+    [InlineData("""[{"bufferView":0,"componentType":5126,"count":3,"byteOffset":12,"type":"VEC3"}]""", """[{"buffer":0,"byteLength":36}]""", Refusals.BrokenFile)]
+    [InlineData("""[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3"}]""", """[{"buffer":0,"byteLength":480000000}]""", Refusals.BrokenFile)]
+    [InlineData("""[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3"}]""", """[{"buffer":0,"byteLength":36,"byteStride":252}]""", Refusals.BrokenFile)]
+    [InlineData("""[{"bufferView":7,"componentType":5126,"count":3,"type":"VEC3"}]""", """[{"buffer":0,"byteLength":36}]""", Refusals.BrokenFile)]
+    [InlineData("""[{"componentType":5126,"count":40000000,"type":"VEC3"}]""", """[]""", Refusals.TooLarge)]
+    [InlineData("""[{"componentType":5126,"count":40000000,"type":"VEC3","sparse":{"count":1,"indices":{"bufferView":0,"componentType":5125},"values":{"bufferView":0}}}]""", """[{"buffer":0,"byteLength":36}]""", Refusals.TooLarge)]
+    public void More_entries_than_there_are_bytes_for_are_refused_at_once(string accessors, string views, string word)
+    {
+        var file = Encoding.UTF8.GetBytes($$"""
+            {"asset":{"version":"2.0"},"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],
+             "accessors":{{accessors}},"bufferViews":{{views}},"buffers":[{"byteLength":36,"uri":"{{Triangle}}"}]}
+            """);
+        Assert.Equal(word, Frugally(() => Assert.Throws<Refusal>(() => GltfReader.Read(file)), most: 20).Word);
+    }
+
+    [Fact]
+    public void Meshes_that_share_their_lists_are_bounded_by_what_they_unfold_to()
+    {
+        // A hundred thousand vertices, named two thousand times.
+        const int Count = 100_000;
+        var points = Convert.ToBase64String(new byte[12 * Count]);
+        var primitive = """{"attributes":{"POSITION":0}}""";
+        var file = Encoding.UTF8.GetBytes($$"""
+            {"asset":{"version":"2.0"},"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{{string.Join(',', Enumerable.Repeat(primitive, 2_000))}}]}],
+             "accessors":[{"bufferView":0,"componentType":5126,"count":{{Count}},"type":"VEC3","min":[0,0,0],"max":[0,0,0]}],"bufferViews":[{"buffer":0,"byteLength":{{12 * Count}}}],
+             "buffers":[{"byteLength":{{12 * Count}},"uri":"data:application/octet-stream;base64,{{points}}"}]}
+            """);
+        Assert.Equal(Refusals.TooLarge, Frugally(() => Assert.Throws<Refusal>(() => GltfReader.Read(file)), most: 60).Word);
+    }
+
+    [Fact]
+    public void What_an_archive_holds_beside_the_scene_is_not_unpacked()
+    {
+        const string Json = """
+            {"asset":{"version":"2.0"},"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],
+             "accessors":[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3","min":[0,0,0],"max":[1,1,0]}],"bufferViews":[{"buffer":0,"byteLength":36}],
+             "buffers":[{"byteLength":36,"uri":"some%20points.bin"}]}
+            """;
+        var archive = Zip(("scene/it.gltf", Encoding.UTF8.GetBytes(Json)), ("scene/some points.bin", Convert.FromBase64String(Triangle[(Triangle.IndexOf(',', StringComparison.Ordinal) + 1)..])), ("scene/huge.bin", new byte[200_000_000]));
+        Assert.True(archive.Length < 1_000_000);
+        var read = Frugally(() => GltfReader.Read(archive), most: 20);
+        Assert.Equal(NodeKind.Mesh, Assert.Single(read.Nodes).Kind);
+    }
+
+    [Fact]
+    public void What_an_archive_unpacks_to_is_bounded()
+    {
+        var json = """{"asset":{"version":"2.0"},"buffers":[{"byteLength":1,"uri":"a"},{"byteLength":1,"uri":"b"},{"byteLength":1,"uri":"c"}]}"""u8.ToArray();
+        var archive = Zip(("it.gltf", json), ("a", new byte[200_000_000]), ("b", new byte[200_000_000]), ("c", new byte[200_000_000]));
+        Assert.Equal(Refusals.TooLarge, Assert.Throws<Refusal>(() => GltfReader.Read(archive)).Word);
+    }
+
+    [Fact]
+    public void A_mesh_takes_a_few_times_its_own_size()
+    {
+        const int Count = 300_000;
+        var points = Convert.ToBase64String(new byte[12 * Count]);
+        var file = Encoding.UTF8.GetBytes($$"""
+            {"asset":{"version":"2.0"},"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],
+             "accessors":[{"bufferView":0,"componentType":5126,"count":{{Count}},"type":"VEC3","min":[0,0,0],"max":[0,0,0]}],"bufferViews":[{"buffer":0,"byteLength":{{12 * Count}}}],
+             "buffers":[{"byteLength":{{12 * Count}},"uri":"data:application/octet-stream;base64,{{points}}"}]}
+            """);
+
+        // All that is ever made, of which much is given up on the way: 3.6 MB of points, in a text of 4.8 MB.
+        Assert.Single(Frugally(() => GltfReader.Read(file), most: 110).Geometries);
+    }
+
+    /// <summary>Does something, and sees to it that it makes at most so many megabytes.</summary>
+    private static T Frugally<T>(Func<T> act, int most)
+    {
+        var before = GC.GetAllocatedBytesForCurrentThread();
+        var done = act();
+        Assert.InRange((GC.GetAllocatedBytesForCurrentThread() - before) / 1_000_000, 0, most);
+        return done;
+    }
+
+    private static byte[] Zip(params (string Name, byte[] Bytes)[] files)
+    {
+        using var stream = new MemoryStream();
+        using (var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            foreach (var (name, bytes) in files)
+            {
+                using var entry = zip.CreateEntry(name).Open();
+                entry.Write(bytes);
+            }
+        }
+
+        return stream.ToArray();
+    }
+}
