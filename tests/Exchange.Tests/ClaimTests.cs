@@ -21,9 +21,9 @@ public sealed class ClaimTests
     [InlineData("""[{"componentType":5126,"count":40000000,"type":"VEC3","sparse":{"count":1,"indices":{"bufferView":0,"componentType":5125},"values":{"bufferView":0}}}]""", """[{"buffer":0,"byteLength":36}]""", Refusals.TooLarge)]
     public void More_entries_than_there_are_bytes_for_are_refused_at_once(string accessors, string views, string word)
     {
-        var file = Encoding.UTF8.GetBytes($$"""
+        var file = Encoding.UTF8.GetBytes($$$"""
             {"asset":{"version":"2.0"},"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],
-             "accessors":{{accessors}},"bufferViews":{{views}},"buffers":[{"byteLength":36,"uri":"{{Triangle}}"}]}
+             "accessors":{{{accessors}}},"bufferViews":{{{views}}},"buffers":[{"byteLength":36,"uri":"{{{Triangle}}}"}]}
             """);
         Assert.Equal(word, Frugally(() => Assert.Throws<Refusal>(() => GltfReader.Read(file)), most: 20).Word);
     }
@@ -35,10 +35,10 @@ public sealed class ClaimTests
         const int Count = 100_000;
         var points = Convert.ToBase64String(new byte[12 * Count]);
         var primitive = """{"attributes":{"POSITION":0}}""";
-        var file = Encoding.UTF8.GetBytes($$"""
-            {"asset":{"version":"2.0"},"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{{string.Join(',', Enumerable.Repeat(primitive, 2_000))}}]}],
-             "accessors":[{"bufferView":0,"componentType":5126,"count":{{Count}},"type":"VEC3","min":[0,0,0],"max":[0,0,0]}],"bufferViews":[{"buffer":0,"byteLength":{{12 * Count}}}],
-             "buffers":[{"byteLength":{{12 * Count}},"uri":"data:application/octet-stream;base64,{{points}}"}]}
+        var file = Encoding.UTF8.GetBytes($$$"""
+            {"asset":{"version":"2.0"},"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{{{string.Join(',', Enumerable.Repeat(primitive, 2_000))}}}]}],
+             "accessors":[{"bufferView":0,"componentType":5126,"count":{{{Count}}},"type":"VEC3","min":[0,0,0],"max":[0,0,0]}],"bufferViews":[{"buffer":0,"byteLength":{{{12 * Count}}}}],
+             "buffers":[{"byteLength":{{{12 * Count}}},"uri":"data:application/octet-stream;base64,{{{points}}}"}]}
             """);
         Assert.Equal(Refusals.TooLarge, Frugally(() => Assert.Throws<Refusal>(() => GltfReader.Read(file)), most: 60).Word);
     }
@@ -70,10 +70,10 @@ public sealed class ClaimTests
     {
         const int Count = 300_000;
         var points = Convert.ToBase64String(new byte[12 * Count]);
-        var file = Encoding.UTF8.GetBytes($$"""
+        var file = Encoding.UTF8.GetBytes($$$"""
             {"asset":{"version":"2.0"},"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],
-             "accessors":[{"bufferView":0,"componentType":5126,"count":{{Count}},"type":"VEC3","min":[0,0,0],"max":[0,0,0]}],"bufferViews":[{"buffer":0,"byteLength":{{12 * Count}}}],
-             "buffers":[{"byteLength":{{12 * Count}},"uri":"data:application/octet-stream;base64,{{points}}"}]}
+             "accessors":[{"bufferView":0,"componentType":5126,"count":{{{Count}}},"type":"VEC3","min":[0,0,0],"max":[0,0,0]}],"bufferViews":[{"buffer":0,"byteLength":{{{12 * Count}}}}],
+             "buffers":[{"byteLength":{{{12 * Count}}},"uri":"data:application/octet-stream;base64,{{{points}}}"}]}
             """);
 
         // All that is ever made, of which much is given up on the way: 3.6 MB of points, in a text of 4.8 MB.
