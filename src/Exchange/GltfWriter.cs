@@ -23,9 +23,9 @@ public static class GltfWriter
 {
     /// <param name="images">The pictures that materials name, by hash.</param>
     public static byte[] Write(
-        SceneDocument scene, IReadOnlyDictionary<string, byte[]> images, bool binary, IReadOnlyList<KeptSelection>? selections = null)
+        SceneDocument scene, IReadOnlyDictionary<string, byte[]> images, bool binary, IReadOnlyList<KeptSelection>? selections = null, CancellationToken stopped = default)
     {
-        var model = new Writing(scene, images).Run(selections ?? []);
+        var model = new Writing(scene, images, stopped).Run(selections ?? []);
         using var stream = new MemoryStream();
         if (binary)
         {
@@ -57,7 +57,7 @@ public static class GltfWriter
     }
 
     /// <summary>One writing of one scene.</summary>
-    private sealed class Writing(SceneDocument scene, IReadOnlyDictionary<string, byte[]> images)
+    private sealed class Writing(SceneDocument scene, IReadOnlyDictionary<string, byte[]> images, CancellationToken stopped)
     {
         private readonly ModelRoot _model = ModelRoot.CreateModel();
         private readonly Dictionary<(Geometry, string), Mesh> _meshes = [];
@@ -71,6 +71,7 @@ public static class GltfWriter
             var materials = new MaterialWriter(_model, images);
             foreach (var node in scene.Branch(null))
             {
+                stopped.ThrowIfCancellationRequested();
                 WriteNode(root, node, materials);
             }
 

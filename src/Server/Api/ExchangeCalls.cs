@@ -60,7 +60,8 @@ internal static class ExchangeCalls
                 $"Imported {Core.Words.Speaker.Quoted(Rename.Nearest(name, "a file"))}: {file.Nodes.Count} objects",
                 into => ImportedFile.Under(into, file.Nodes, under, mark is null ? point : MarkOf(into, mark)),
                 BlobsOf(file),
-                Counting(progress)));
+                Counting(progress),
+                context.RequestAborted));
             await Keep(selections, id, file.Selections);
             return Noted(step, file.Notes);
         });
@@ -132,7 +133,7 @@ internal static class ExchangeCalls
 
         var kept = (await selections.List(id)).ConvertAll(s => new KeptSelection(s.Name, [.. s.Nodes.Where(n => snapshot.Find(n) is not null)]));
         context.RequestAborted.ThrowIfCancellationRequested();
-        var bytes = GltfWriter.Write(snapshot, images, binary: format == "glb", kept);
+        var bytes = GltfWriter.Write(snapshot, images, binary: format == "glb", kept, context.RequestAborted);
         return Results.File(
             bytes,
             format == "glb" ? "model/gltf-binary" : "model/gltf+json",

@@ -68,8 +68,9 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
 
     /// <summary>Stores a change that was worked out elsewhere (an import, the demo) as one step.</summary>
     /// <param name="stored">Told how many of how many nodes are stored.</param>
-    public Task<string> Change(string by, string sentence, Func<IScene, Change> work, IReadOnlyList<Blob> blobs, Func<int, int, Task>? stored = null) =>
-        Step(null, [], () => (work(Document), sentence, [], blobs), by, stored: stored);
+    public Task<string> Change(
+        string by, string sentence, Func<IScene, Change> work, IReadOnlyList<Blob> blobs, Func<int, int, Task>? stored = null, CancellationToken stopped = default) =>
+        Step(null, [], () => (work(Document), sentence, [], blobs), by, stored: stored, stopped: stopped);
 
     /// <summary>Takes back the person's own latest standing step, or all down to a step.</summary>
     public Task<string> Undo(string by, Guid? key, long? to, string? page = null) => Restore("undo", by, key, to, page);
@@ -123,7 +124,8 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         Func<(Change Change, string Sentence, IReadOnlyList<Edit> Edits, IReadOnlyList<Blob> Blobs)> work,
         string by,
         string? page = null,
-        Func<int, int, Task>? stored = null) => InTurn(async () =>
+        Func<int, int, Task>? stored = null,
+        CancellationToken stopped = default) => InTurn(async () =>
     {
         if (await FirstAnswer(key, hash) is { } first)
         {
@@ -140,7 +142,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             new(step, edits, _state.History.RedoOf(by)),
             new Dictionary<long, bool>(),
             Keyed(key, hash, json),
-            blobs) { Stored = stored };
+            blobs) { Stored = stored, Stopped = stopped };
         await Guarded(() => store.Write(commit));
         Settle(() => _state.Put(change, step));
         await Tell(answer, page);

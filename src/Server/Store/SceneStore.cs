@@ -36,6 +36,9 @@ public sealed record Commit(
 {
     /// <summary>Told how many of how many nodes are stored.</summary>
     public Func<int, int, Task>? Stored { get; init; }
+
+    /// <summary>Whoever asked for it may have gone before it is stored.</summary>
+    public CancellationToken Stopped { get; init; }
 }
 
 /// <summary>Scenes in PostgreSQL. A change writes the nodes it changed and one row of history, never the whole scene.</summary>
@@ -234,7 +237,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             await connection.Run("delete from nodes where scene_id = @scene and id = any(@ids)", ("scene", scene.Id), ("ids", removed));
         }
 
-        await WriteNodes(connection, scene.Id, next, after, commit.Stored);
+        await WriteNodes(connection, scene.Id, next, after, commit.Stored, commit.Stopped);
         await WriteHistory(connection, commit);
         try
         {

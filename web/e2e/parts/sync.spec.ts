@@ -80,6 +80,7 @@ class Desk {
         this.wasAway ||= !state.online;
       },
       described: () => undefined,
+      progress: () => undefined,
       gone: () => undefined,
       reload: () => this.reloads++,
       picked: () => undefined,

@@ -20,6 +20,16 @@ export class OutOfReach extends Error {
   }
 }
 
+/** What was asked for was stopped from here. */
+export class Stopped extends Error {}
+
+/** How far something long is on the server; 0 of 0 where it cannot be counted. */
+export interface Progress {
+  doing: string;
+  done: number;
+  all: number;
+}
+
 export interface SceneSummary {
   id: string;
   name: string;
@@ -89,6 +99,7 @@ async function call(
   body?: BodyInit,
   type = 'application/json',
   headers: Record<string, string> = {},
+  signal?: AbortSignal,
 ): Promise<Response> {
   let response: Response;
   try {
@@ -98,12 +109,15 @@ async function call(
       keepalive: typeof body === 'string' && body.length < 16_000,
       headers: { ...headers, ...(body === undefined ? {} : { 'content-type': type }) },
       ...(body === undefined ? {} : { body }),
+      ...(signal ? { signal } : {}),
     });
   } catch {
-    throw new OutOfReach();
+    throw signal?.aborted ? new Stopped() : new OutOfReach();
   }
   if (response.ok && response.headers.get('preference-applied') !== lenient) return response;
   if (response.status >= 500) throw new OutOfReach(true);
+  // Steps wait until they may be sent again; nothing is lost.
+  if (response.status === 429 && /\/(edits|undo|redo)$/.test(path)) throw new OutOfReach();
   const problem = (await response.json().catch(() => null)) as Partial<Refusal> | null;
   throw new Refused(
     problem?.refusal ?? 'failed',
@@ -164,15 +178,27 @@ export const api = {
   geometry: async (id: string, hash: string) =>
     new Uint8Array(await (await call('GET', `${scene(id)}/geometry/${hash}`)).arrayBuffer()),
   picture: async (id: string, hash: string) => (await call('GET', `${scene(id)}/geometry/${hash}`)).blob(),
-  import: async (file: File) => {
+  import: async (file: File, page: string | null, signal: AbortSignal) => {
     const name = file.name.replace(/\.[^.]+$/, '');
     const path = `/api/scenes/import?name=${encodeURIComponent(name || 'Imported')}`;
-    return (await (await call('POST', path, file, typeOf(file))).json()) as SceneAnswer;
+    return (await (await call('POST', path, file, typeOf(file), own(page), signal)).json()) as SceneAnswer;
   },
-  importInto: async (id: string, file: File, where: { under?: string; at?: string; mark?: string }) => {
+  importInto: async (
+    id: string,
+    file: File,
+    where: { under?: string; at?: string; mark?: string },
+    page: string | null,
+    signal: AbortSignal,
+  ) => {
     const words = new URLSearchParams({ name: file.name, ...where });
-    const response = await call('POST', `${scene(id)}/import?${words}`, file, typeOf(file));
+    const response = await call('POST', `${scene(id)}/import?${words}`, file, typeOf(file), own(page), signal);
     return (await response.json()) as StepAnswer & { notes?: string[] };
   },
-  exportUrl: (id: string, format: 'glb' | 'gltf') => `${scene(id)}/export?format=${format}`,
+  /** The file, and the name that it is to have. */
+  export: async (id: string, format: 'glb' | 'gltf', page: string | null, signal: AbortSignal) => {
+    const path = `${scene(id)}/export?format=${format}`;
+    const response = await call('GET', path, undefined, undefined, own(page), signal);
+    const given = /filename\*=UTF-8''([^;]+)/.exec(response.headers.get('content-disposition') ?? '')?.[1];
+    return { blob: await response.blob(), name: given ? decodeURIComponent(given) : `scene.${format}` };
+  },
 };

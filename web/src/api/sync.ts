@@ -1,6 +1,6 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr';
 import type { Core, Heard, Kept, ServerStep } from '../core/bridge';
-import { api, OutOfReach, Refused, type StepAnswer } from './client';
+import { api, OutOfReach, Refused, type Progress, type StepAnswer } from './client';
 import { mostTries, sendStep, type Outbox, type Unsent } from './outbox';
 
 /** What the sync tells the page. */
@@ -16,6 +16,8 @@ export interface SyncEvents {
   gone(): void;
   /** What another page on the scene has picked; nothing once it has left. */
   picked(page: string, nodes: string[]): void;
+  /** How far something long is that was asked for from here. */
+  progress(progress: Progress): void;
 }
 
 interface Job extends Unsent {
@@ -74,6 +76,7 @@ export class Sync {
     );
     hub.on('gone', () => this.events.gone());
     hub.on('picked', (p: { page: string; nodes: string[] }) => this.events.picked(p.page, p.nodes));
+    hub.on('progress', (progress: Progress) => this.events.progress(progress));
     hub.on('joined', () => this.tellPicked(this.picked));
     hub.onreconnecting(() => this.report(false));
     hub.onreconnected(() => {
@@ -104,6 +107,11 @@ export class Sync {
   }
 
   private picked: string[] = [];
+
+  /** By what the server knows this page; null while it is out of reach. */
+  get page(): string | null {
+    return this.hub?.connectionId ?? null;
+  }
 
   /** Lets go of the scene. @returns Once the call that is under way has ended; what else is unsent is left in the outbox. */
   async close(): Promise<void> {
@@ -209,7 +217,7 @@ export class Sync {
   /** @returns What is to be taken in; null where the page had computed the same. */
   private async call(job: Job): Promise<StepAnswer | null> {
     const base = this.core.revision();
-    const answer = await sendStep(this.scene, job, base, this.hub?.connectionId ?? null);
+    const answer = await sendStep(this.scene, job, base, this.page);
     if (job.call !== 'edits') return answer as StepAnswer;
     if (this.closed || this.core.agree(answer.revision, job.ticket!, answer.digest)) {
       this.step = answer.step.number;

@@ -1,5 +1,6 @@
 import { api } from '../api/client';
 import { askForFile } from '../state/importing';
+import { download } from '../state/longWork';
 import { session } from '../state/session';
 import { get, set, type Asking } from '../state/store';
 import { nothingPicked, type Command } from './command';
@@ -74,7 +75,7 @@ export const sceneCommands: Command[] = [
     also: 'save download gltf glb',
     keys: [],
     not: noScene,
-    act: () => download(format),
+    act: () => void session.guarded(() => download(format)),
   })),
 ];
 
@@ -88,11 +89,4 @@ export async function restoreDemo(): Promise<void> {
   await session.listScenes();
   await session.open(demo.id);
   session.say({ kind: 'info', text: 'The demo is as it was. Undo brings back what you had.' });
-}
-
-function download(format: 'glb' | 'gltf'): void {
-  const link = document.createElement('a');
-  link.href = api.exportUrl(get().scene!.id, format);
-  link.download = '';
-  link.click();
 }

@@ -1,5 +1,6 @@
 import { api } from '../api/client';
 import type { Vec3 } from '../core/bridge';
+import { longWork } from './longWork';
 import { session } from './session';
 import { get } from './store';
 
@@ -17,12 +18,12 @@ export function askForFile(to: ImportTo): void {
 /** Brings a file in; where, was said before, else into a new scene. */
 export async function importFile(file: File, to: ImportTo = chosen): Promise<void> {
   chosen = { to: 'new' };
-  session.say({ kind: 'info', text: `Importing ${file.name}…` });
   await session.guarded(() => (to.to === 'new' ? intoNew(file) : intoOpen(file, to)));
 }
 
 async function intoNew(file: File): Promise<void> {
-  const scene = await api.import(file);
+  const scene = await longWork(`Importing ${file.name}`, (page, signal) => api.import(file, page, signal));
+  if (!scene) return;
   await session.listScenes();
   await session.open(scene.id);
   tell(`Imported ${file.name}`, get().rows.length, scene.notes);
@@ -40,7 +41,10 @@ async function intoOpen(file: File, to: ImportTo): Promise<void> {
         : currentMark !== null && byId.has(currentMark)
           ? { mark: currentMark }
           : {};
-  const answer = await api.importInto(scene.id, file, where);
+  const answer = await longWork(`Importing ${file.name}`, (page, signal) =>
+    api.importInto(scene.id, file, where, page, signal),
+  );
+  if (!answer) return;
   session.follows(answer);
   const tops = answer.changed.filter((n) => (n.parent ?? null) === (where.under ?? null)).map((n) => n.id);
   if (get().scene?.id === scene.id && tops.every((id) => get().byId.has(id))) session.select(tops);

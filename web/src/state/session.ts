@@ -11,7 +11,7 @@ import {
   type Tried,
   type Vec3,
 } from '../core/bridge';
-import { api, OutOfReach, Refused, type Settings, type StepAnswer } from '../api/client';
+import { api, OutOfReach, Refused, type Progress, type Settings, type StepAnswer } from '../api/client';
 import { Outbox, type Unsent } from '../api/outbox';
 import { Sync } from '../api/sync';
 import { template, type Template } from './edits';
@@ -203,10 +203,19 @@ class Session {
         else others[page] = nodes;
         set({ others });
       },
+      progress: (progress) => this.progressed(progress),
     });
     this.sync = sync;
     void sync.connect().then(() => sync.tellPicked(get().selection));
   }
+
+  /** By what the server knows this page; null while it is out of reach. */
+  get page(): string | null {
+    return this.sync?.page ?? null;
+  }
+
+  /** Called when the server tells how far something long is. */
+  progressed: (progress: Progress) => void = () => undefined;
 
   /** The open scene was removed by somebody else: said at once, with the list of the others. */
   private async goneFrom(id: string): Promise<void> {

@@ -1,9 +1,9 @@
 import { Moon, Redo2, Search, SlidersHorizontal, Sun, Undo2 } from 'lucide-react';
 import { floating } from '../floating';
 import { DropdownMenu } from 'radix-ui';
-import { api } from '../../api/client';
 import { middleCut } from '../../stage/layer';
 import { askForFile, importFile } from '../../state/importing';
+import { download } from '../../state/longWork';
 import { session } from '../../state/session';
 import { set, useStore } from '../../state/store';
 import { hint } from '../../commands';
@@ -126,11 +126,13 @@ export function TopBar() {
         <DropdownMenu.Portal container={floating()}>
           <DropdownMenu.Content className="menu" align="end" sideOffset={4}>
             {(['glb', 'gltf'] as const).map((format) => (
-              <DropdownMenu.Item key={format} className="menu-item" asChild>
-                <a href={scene ? api.exportUrl(scene.id, format) : undefined} download>
-                  glTF 2.0, {format === 'glb' ? 'one binary file' : 'as text'}{' '}
-                  <span className="ml-auto text-ink-2">.{format}</span>
-                </a>
+              <DropdownMenu.Item
+                key={format}
+                className="menu-item"
+                onSelect={() => void session.guarded(() => download(format))}
+              >
+                glTF 2.0, {format === 'glb' ? 'one binary file' : 'as text'}{' '}
+                <span className="ml-auto text-ink-2">.{format}</span>
               </DropdownMenu.Item>
             ))}
           </DropdownMenu.Content>
