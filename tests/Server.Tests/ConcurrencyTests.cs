@@ -79,6 +79,55 @@ public sealed class ConcurrencyTests(RunningServer server) : IDisposable
     }
 
     [Fact]
+    public async Task Nothing_that_was_answered_is_lost_and_nothing_done_twice_while_the_database_cuts_its_connections()
+    {
+        var id = await Nodes(3);
+        using var stop = new CancellationTokenSource();
+        var cutting = Task.Run(async () =>
+        {
+            var random = new Random(4);
+            while (!stop.IsCancellationRequested)
+            {
+                await Task.Delay(random.Next(5, 60));
+                await server.Query<long>("select count(pg_terminate_backend(pid)) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()");
+            }
+        });
+        var done = new int[3];
+        await Task.WhenAll(Enumerable.Range(0, 3).Select(async who =>
+        {
+            var until = DateTime.UtcNow + TimeSpan.FromSeconds(8);
+            while (DateTime.UtcNow < until)
+            {
+                // The same call by the same key until it is answered, as a page does it.
+                var body = new { @base = 1_000_000, key = Guid.NewGuid(), edits = new[] { Caller.Move($"n{who}", 1) } };
+                HttpResponseMessage answer;
+                do
+                {
+                    answer = await _callers[who].Send(HttpMethod.Post, $"api/scenes/{id}/edits", body);
+                    Assert.True(answer.StatusCode is HttpStatusCode.OK or HttpStatusCode.ServiceUnavailable, await answer.Content.ReadAsStringAsync());
+                }
+                while (answer.StatusCode != HttpStatusCode.OK);
+                done[who]++;
+            }
+        }));
+        await stop.CancelAsync();
+        await cutting;
+        for (var well = 0; well < 10;)
+        {
+            well = (await _callers[0].Http.GetAsync("api/scenes")).StatusCode == HttpStatusCode.OK ? well + 1 : 0;
+        }
+
+        for (var who = 0; who < 3; who++)
+        {
+            Assert.True(done[who] > 0);
+            Assert.Equal(done[who], await _callers[who].XOf(id, $"n{who}"));
+        }
+
+        var steps = (await _callers[0].Get($"api/scenes/{id}/steps")).AsArray().Count;
+        Assert.Equal(done.Sum() + 1, steps);
+    }
+
+    [Fact]
     public async Task Scenes_are_listed_while_they_come_and_go()
     {
         var made = await Task.WhenAll(Enumerable.Range(0, 8).Select(i => _callers[i % 3].Post("api/scenes", new { name = $"Passing {i}" })));

@@ -22,12 +22,13 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
     public override void ApplyTo(SceneDraft draft)
     {
         var stay = Children == RemovedChildren.Lift;
+        var collections = new HashSet<string>();
         foreach (var node in Targets.Movers(draft, Nodes, stay ? ChildrenMode.Stay : ChildrenMode.Along, collections: true))
         {
             if (stay)
             {
                 Lift(draft, node);
-                Release(draft, node);
+                Release(draft, node, collections);
                 draft.Remove(draft.Get(node.Id));
                 continue;
             }
@@ -35,8 +36,17 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
             foreach (var below in draft.Branch(node.Id).Reverse().ToList())
             {
                 Targets.CheckUnlocked(draft, below);
-                Release(draft, below);
+                Release(draft, below, collections);
                 draft.Remove(below);
+            }
+        }
+
+        // Once for all of them: members of a collection that goes are no longer its members.
+        if (collections.Count > 0)
+        {
+            foreach (var member in draft.Branch(null).Where(n => n.Collections.Any(collections.Contains)).ToList())
+            {
+                draft.Put(member with { Collections = member.Collections.RemoveAll(collections.Contains) });
             }
         }
     }
@@ -76,8 +86,8 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
         ? $"Removed {say.Names(Nodes)}, children lifted"
         : $"Removed {say.NamesWithBranches(Nodes)}";
 
-    /// <summary>Marks that followed what goes stay where they are; members of a collection that goes are no longer its members.</summary>
-    private static void Release(SceneDraft draft, Node gone)
+    /// <summary>Marks that followed what goes stay where they are.</summary>
+    private static void Release(SceneDraft draft, Node gone, HashSet<string> collections)
     {
         foreach (var mark in Marks.Following(draft, gone.Id).ToList())
         {
@@ -86,10 +96,7 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
 
         if (gone.Kind == NodeKind.Collection)
         {
-            foreach (var member in draft.Branch(null).Where(n => n.Collections.Contains(gone.Id)).ToList())
-            {
-                draft.Put(member with { Collections = member.Collections.Remove(gone.Id) });
-            }
+            collections.Add(gone.Id);
         }
     }
 

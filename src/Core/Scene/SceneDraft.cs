@@ -31,17 +31,17 @@ public sealed class SceneDraft(IScene below) : IScene
     /// <summary>Whether any collection is locked; most scenes lock none, and edits of thousands ask for each node.</summary>
     public bool LocksByCollection => _locksByCollection ??= this.AllCollections().Any(c => c.Switches.Locked);
 
-    /// <summary>A call that needs more steps of work is refused, so that nobody waits for it for long; a few seconds' worth.</summary>
-    public const long MostWork = 100_000_000;
+    /// <summary>A call that needs more steps of work is refused, so that nobody waits for it for long; some seconds' worth.</summary>
+    public const long MostWork = 10_000_000;
 
-    private long _work;
+    /// <summary>The steps of work so far: a node visited or written is one, and so is as much as that takes of anything else.</summary>
+    public long Work { get; private set; }
 
-    /// <summary>Counts what is gone through: nodes visited, vertices and triangles looked at.</summary>
     /// <exception cref="Refusal">too-large.</exception>
     public void Spend(long steps)
     {
-        _work += steps;
-        if (_work > MostWork)
+        Work += steps;
+        if (Work > MostWork)
         {
             throw new Refusal(Refusals.TooLarge, $"This would take more than {MostWork / 1_000_000} million steps of work at once. Do it in several steps, with fewer objects each.");
         }
@@ -139,6 +139,7 @@ public sealed class SceneDraft(IScene below) : IScene
             _names.GetValueOrDefault(Lists.Of(node) ?? "")?.Add(node.Name);
         }
 
+        Spend(1);
         _count += old is null ? 1 : 0;
         _written[node.Id] = node;
         Forget(node);
@@ -291,7 +292,7 @@ public sealed class SceneDraft(IScene below) : IScene
         if (!_children.TryGetValue(key ?? "", out var list))
         {
             _children[key ?? ""] = list = [.. below.Children(key)];
-            Spend(list.Count / 8);
+            Spend(list.Count / 64);
         }
 
         return list;

@@ -89,7 +89,7 @@ public sealed class Contacts
                 continue;
             }
 
-            _spend?.Invoke(geometry.TriangleCount);
+            _spend?.Invoke(geometry.TriangleCount / 8);
             foreach (var still in Triangles(geometry, world))
             {
                 foreach (var p in _points)
@@ -99,7 +99,7 @@ public sealed class Contacts
 
                 foreach (var i in grid.Near(still))
                 {
-                    _spend?.Invoke(4);
+                    _spend?.Invoke(1);
                     var falling = _falling[i];
                     var towards = falling.Up > 0 && still.Up < 0;
                     if (falling.LeastGap(still) >= (towards ? facing : any) || falling.Gap(still, size) is not { } gap || gap < -size * Least)

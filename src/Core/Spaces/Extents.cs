@@ -58,7 +58,7 @@ public static class Extents
         {
             if (GeometryOf(draft, node) is { } geometry)
             {
-                draft.Spend(geometry.Points.Length / 3);
+                draft.Spend(geometry.Points.Length / 300);
                 bounds = bounds.With(geometry.Extent(toAxes * draft.World(node)));
             }
         }

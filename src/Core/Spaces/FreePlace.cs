@@ -58,7 +58,7 @@ internal sealed class FreePlace
     /// <param name="way">An axis of the world with its sign.</param>
     public Vec3 Beside(Node host, Bounds own, Vec3 pivot, Vec3 way)
     {
-        _draft.Spend(8L * _taken.Count);
+        _draft.Spend(_taken.Count / 4);
         var flat = own.IsEmpty;
         own = own.With(pivot);
         var beside = Extents.OfBranch(_draft, host, Affine.Identity).With(_draft.World(host).Point(host.Placement.Pivot));

@@ -13,7 +13,7 @@ public sealed class ChannelLaws
 {
     [Fact]
     public void Without_a_parent_the_world_reads_as_stored() =>
-        Some.Chains.Sample(scene =>
+        Some.TakingChains.Sample(scene =>
         {
             var draft = new SceneDraft(scene);
             var (stored, world) = (Channels.Of(draft, draft.Get("other"), false), Channels.Of(draft, draft.Get("other"), true));
@@ -26,7 +26,7 @@ public sealed class ChannelLaws
 
     [Fact]
     public void The_scale_in_the_world_spans_the_volume_that_the_world_matrix_does() =>
-        Some.Chains.Sample(scene =>
+        Some.TakingChains.Sample(scene =>
         {
             var draft = new SceneDraft(scene);
             var scale = Channels.WorldScale(draft, draft.Get("child"));
@@ -36,7 +36,7 @@ public sealed class ChannelLaws
 
     [Fact]
     public void Scaling_by_one_edit_scales_the_reading_and_the_size_alike() =>
-        Gen.Select(Some.Chains, Some.Factors).Sample((scene, factors) =>
+        Gen.Select(Some.TakingChains, Some.Factors).Sample((scene, factors) =>
         {
             var before = Channels.Of(new SceneDraft(scene), scene.Find("child")!, world: true);
             try
@@ -56,7 +56,7 @@ public sealed class ChannelLaws
 
     [Fact]
     public void Setting_what_is_read_changes_nothing() =>
-        Gen.Select(Some.Chains, Gen.Bool, Gen.Int[0, 3]).Sample((scene, world, which) =>
+        Gen.Select(Some.TakingChains, Gen.Bool, Gen.Int[0, 3]).Sample((scene, world, which) =>
         {
             var before = scene.World("child");
             var read = Channels.Of(new SceneDraft(scene), scene.Find("child")!, world);
@@ -92,7 +92,7 @@ public sealed class ChannelLaws
 
     [Fact]
     public void What_many_have_in_common_is_what_each_of_them_has() =>
-        Gen.Select(Some.Chains, Gen.Bool).Sample((scene, world) =>
+        Gen.Select(Some.TakingChains, Gen.Bool).Sample((scene, world) =>
         {
             var draft = new SceneDraft(scene);
             string[] ids = ["grand", "other"];

@@ -20,7 +20,7 @@ public sealed class PlacingLaws
 
     [Fact]
     public void Another_order_keeps_the_orientation() =>
-        Gen.Select(Some.Chains, Some.Orders).Sample((scene, order) =>
+        Gen.Select(Some.TakingChains, Some.Orders).Sample((scene, order) =>
         {
             var (world, before) = (scene.World("child"), scene.Find("child")!.Placement);
             scene.Keep(new SetOrder(["child"], order));
@@ -33,7 +33,7 @@ public sealed class PlacingLaws
 
     [Fact]
     public void A_turn_along_a_channel_adds_to_that_angle_alone() =>
-        Gen.Select(Some.Chains, Gen.Int[0, 2], Gen.Double[-500, 500]).Sample((scene, channel, degrees) =>
+        Gen.Select(Some.TakingChains, Gen.Int[0, 2], Gen.Double[-500, 500]).Sample((scene, channel, degrees) =>
         {
             var draft = new SceneDraft(scene);
             var node = draft.Get("child");
@@ -92,7 +92,7 @@ public sealed class PlacingLaws
 
     [Fact]
     public void A_value_set_in_the_world_is_read_there_again_and_the_others_stay() =>
-        Gen.Select(Some.Chains, Gen.Int[0, 2], Some.Point, Gen.Int[0, 2]).Sample((scene, which, values, only) =>
+        Gen.Select(Some.TakingChains, Gen.Int[0, 2], Some.Point, Gen.Int[0, 2]).Sample((scene, which, values, only) =>
         {
             var channel = (ChannelName)which;
             var before = Read();
@@ -128,7 +128,7 @@ public sealed class PlacingLaws
 
     [Fact]
     public void A_size_is_the_extent_of_the_bounds_along_the_pivots_directions() =>
-        Gen.Select(Some.Chains, Gen.Double[0.05, 9], Gen.Int[0, 2]).Sample((scene, size, axis) =>
+        Gen.Select(Some.TakingChains, Gen.Double[0.05, 9], Gen.Int[0, 2]).Sample((scene, size, axis) =>
         {
             double?[] set = [null, null, null];
             set[axis] = size;
@@ -147,7 +147,7 @@ public sealed class PlacingLaws
 
     [Fact]
     public void Relative_values_shift_each_by_itself() =>
-        Some.Chains.Sample(scene =>
+        Some.TakingChains.Sample(scene =>
         {
             var (parent, other) = (scene.Find("parent")!.Placement, scene.Find("other")!.Placement);
             scene.Keep(new SetChannel(["parent", "other"], ChannelName.Position, [0.5, null, -2], AmountMode.Add));
@@ -184,7 +184,7 @@ public sealed class PlacingLaws
 
     [Fact]
     public void Matched_rotation_and_scale_are_those_of_the_target() =>
-        Some.Chains.Sample(scene =>
+        Some.TakingChains.Sample(scene =>
         {
             if (!TryKeep(scene, new Align(["child"], "other", new(), new WorldSpace(), Rotation: true, Scale: true)))
             {
@@ -223,7 +223,7 @@ public sealed class PlacingLaws
 
     [Fact]
     public void Turning_the_pivots_directions_moves_nothing_and_turns_them_by_the_angle() =>
-        Gen.Select(Some.Chains, Some.Direction, Gen.Double[-170, 170]).Sample((scene, axis, degrees) =>
+        Gen.Select(Some.TakingChains, Some.Direction, Gen.Double[-170, 170]).Sample((scene, axis, degrees) =>
         {
             var (parent, child) = (scene.World("parent"), scene.World("child"));
             var own = OwnSpace.Of(new SceneDraft(scene), scene.Find("grand")!);
