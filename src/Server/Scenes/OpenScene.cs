@@ -142,7 +142,8 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             new(step, edits, _state.History.RedoOf(by)),
             new Dictionary<long, bool>(),
             Keyed(key, hash, json),
-            blobs) { Stored = stored, Stopped = stopped };
+            blobs)
+        { Stored = stored, Stopped = stopped };
         await Guarded(() => store.Write(commit));
         Settle(() => _state.Put(change, step));
         await Tell(answer, page);
