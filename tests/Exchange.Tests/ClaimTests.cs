@@ -80,6 +80,23 @@ public sealed class ClaimTests
         Assert.Single(Frugally(() => GltfReader.Read(file), most: 110).Geometries);
     }
 
+    [Fact]
+    public void What_stands_beyond_what_can_be_computed_or_hangs_too_deep_is_not_taken_into_a_scene()
+    {
+        string Chain(int count, string each) => $$$"""
+            {"asset":{"version":"2.0"},"scenes":[{"nodes":[0]}],"nodes":[{{{string.Join(',', Enumerable.Range(0, count).Select(i => $"{{{each}{(i < count - 1 ? $",\"children\":[{i + 1}]" : "")}}}"))}}}]}
+            """;
+        ImportedFile Read(string json) => GltfReader.Read(Encoding.UTF8.GetBytes(json));
+        var scene = Core.Tests.Some.Scene(Core.Tests.Some.Box("floor", null));
+        var huge = Read(Chain(8, "\"scale\":[1e10,1e10,1e10]"));
+        Assert.Equal(Refusals.NotFinite, Assert.Throws<Refusal>(() => ImportedFile.Under(scene, huge.Nodes, null)).Word);
+        var deep = Read(Chain(SceneDocument.MostDepth, "\"name\":\"link\""));
+        Assert.Equal(Refusals.TooLarge, Assert.Throws<Refusal>(() => ImportedFile.Under(scene, deep.Nodes, "floor")).Word);
+        scene.Apply(ImportedFile.Under(scene, deep.Nodes, null));
+        Assert.Equal(SceneDocument.MostDepth + 1, scene.Count);
+        Assert.Equal(Refusals.NotUnderstood, Assert.Throws<Refusal>(() => ImportedFile.Under(Core.Tests.AnyEdit.Room(1), huge.Nodes, "here")).Word);
+    }
+
     /// <summary>Does something, and sees to it that it makes at most so many megabytes.</summary>
     private static T Frugally<T>(Func<T> act, int most)
     {

@@ -103,7 +103,13 @@ public sealed class HostingTests(RunningServer server) : IDisposable
         Assert.Equal("application/problem+json", response.Content.Headers.ContentType?.MediaType);
         var problem = (await response.Content.ReadFromJsonAsync<JsonNode>())!;
         Assert.Equal(word, (string?)problem["refusal"]);
-        Assert.False(string.IsNullOrEmpty((string?)problem["traceId"]));
+        var trace = (string)problem["traceId"]!;
+        for (var i = 0; i < 50 && !server.Log.Any(line => line.Contains(trace, StringComparison.Ordinal)); i++)
+        {
+            await Task.Delay(100);
+        }
+
+        Assert.Contains(server.Log, line => line.Contains(trace, StringComparison.Ordinal));
         Assert.All(Headers, name => Assert.True(response.Headers.Contains(name), name));
     }
 

@@ -17,6 +17,9 @@ public sealed class RunningServer : IAsyncLifetime
     private readonly int _port = FreePort();
     private Process? _process;
 
+    /// <summary>What the server has written to its log.</summary>
+    public System.Collections.Concurrent.ConcurrentQueue<string> Log { get; } = new();
+
     public Uri Address => new($"http://127.0.0.1:{_port}/");
 
     public string ConnectionString => new NpgsqlConnectionStringBuilder(Admin) { Database = _database }.ConnectionString;
@@ -43,13 +46,13 @@ public sealed class RunningServer : IAsyncLifetime
         await drop.ExecuteNonQueryAsync();
     }
 
-    public async Task Start() => _process = await Start(Address, ConnectionString);
+    public async Task Start() => _process = await Start(Address, ConnectionString, Log);
 
     /// <summary>Another server on the same database, at an address of its own.</summary>
     public async Task<OtherServer> Another(params (string Name, string Value)[] settings)
     {
         var address = new Uri($"http://127.0.0.1:{FreePort()}/");
-        return new(address, await Start(address, ConnectionString, settings));
+        return new(address, await Start(address, ConnectionString, null, settings));
     }
 
     /// <summary>Starts two servers at once on a database in which nothing is yet.</summary>
@@ -62,7 +65,7 @@ public sealed class RunningServer : IAsyncLifetime
         await create.ExecuteNonQueryAsync();
         var fresh = new NpgsqlConnectionStringBuilder(Admin) { Database = name }.ConnectionString;
         Uri[] addresses = [new($"http://127.0.0.1:{FreePort()}/"), new($"http://127.0.0.1:{FreePort()}/")];
-        var started = await Task.WhenAll(addresses.Select(a => Start(a, fresh)));
+        var started = await Task.WhenAll(addresses.Select(a => Start(a, fresh, null)));
         return [.. addresses.Zip(started, (address, process) => new OtherServer(address, process) { Connection = fresh })];
     }
 
@@ -93,10 +96,17 @@ public sealed class RunningServer : IAsyncLifetime
         return start;
     }
 
-    private static async Task<Process> Start(Uri address, string connectionString, params (string Name, string Value)[] settings)
+    private static async Task<Process> Start(
+        Uri address, string connectionString, System.Collections.Concurrent.ConcurrentQueue<string>? log, params (string Name, string Value)[] settings)
     {
         var process = Process.Start(Command(address, connectionString, settings))!;
-        process.OutputDataReceived += (_, _) => { };
+        process.OutputDataReceived += (_, line) =>
+        {
+            if (line.Data is { } said)
+            {
+                log?.Enqueue(said);
+            }
+        };
         process.BeginOutputReadLine();
         var errors = process.StandardError.ReadToEndAsync();
         using var client = new HttpClient { BaseAddress = address };

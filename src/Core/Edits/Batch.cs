@@ -30,7 +30,7 @@ public static class Batch
                 : new Refusal(Refusals.TooLarge, $"At most {MostEdits} edits make one step; these are {edits.Count}. Send them in several steps.");
         }
 
-        var draft = new SceneDraft(scene);
+        var draft = new SceneDraft(scene) { Bound = SceneDraft.MostWork };
         string? first = null;
         foreach (var edit in edits)
         {

@@ -34,6 +34,9 @@ public sealed class SceneDraft(IScene below) : IScene
     /// <summary>A call that needs more steps of work is refused, so that nobody waits for it for long; some seconds' worth.</summary>
     public const long MostWork = 10_000_000;
 
+    /// <summary>How many steps of work this draft may take; what is only read has no bound.</summary>
+    public long Bound { get; init; } = long.MaxValue;
+
     /// <summary>The steps of work so far: a node visited or written is one, and so is as much as that takes of anything else.</summary>
     public long Work { get; private set; }
 
@@ -41,9 +44,9 @@ public sealed class SceneDraft(IScene below) : IScene
     public void Spend(long steps)
     {
         Work += steps;
-        if (Work > MostWork)
+        if (Work > Bound)
         {
-            throw new Refusal(Refusals.TooLarge, $"This would take more than {MostWork / 1_000_000} million steps of work at once. Do it in several steps, with fewer objects each.");
+            throw new Refusal(Refusals.TooLarge, $"This would take more than {Bound / 1_000_000} million steps of work at once. Do it in several steps, with fewer objects each.");
         }
     }
 
