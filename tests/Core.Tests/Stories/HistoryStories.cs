@@ -9,9 +9,7 @@ namespace CalmPivot.Core.Tests.Stories;
 /// <summary>Undo and redo, by person and field by field.</summary>
 public sealed class HistoryStories
 {
-    private readonly SceneDocument _scene = Some.Scene(Some.Box("lamp", null, rank: 1), Some.Box("desk", null, rank: 2), Some.Box("arm", "lamp", rank: 1));
-    private readonly SceneHistory _history = new([]);
-    private readonly Dictionary<long, Change> _changes = [];
+    private readonly Desk _desk = new(Some.Scene(Some.Box("lamp", null, rank: 1), Some.Box("desk", null, rank: 2), Some.Box("arm", "lamp", rank: 1)));
 
     [Fact]
     public void Each_takes_back_the_own_latest_step()
@@ -19,20 +17,20 @@ public sealed class HistoryStories
         Do("ada", new Rename("lamp", "First"));
         Do("ben", new Rename("desk", "Second"));
         Undo("ada");
-        Assert.Equal("lamp", _scene.Find("lamp")!.Name);
-        Assert.Equal("Second", _scene.Find("desk")!.Name);
+        Assert.Equal("lamp", _desk.Scene.Find("lamp")!.Name);
+        Assert.Equal("Second", _desk.Scene.Find("desk")!.Name);
         Redo("ada");
-        Assert.Equal("First", _scene.Find("lamp")!.Name);
+        Assert.Equal("First", _desk.Scene.Find("lamp")!.Name);
     }
 
     [Fact]
     public void A_join_is_taken_back_and_done_again_to_the_letter()
     {
-        List<Node> All() => [.. _scene.Nodes.OrderBy(n => n.Id, StringComparer.Ordinal)];
+        List<Node> All() => [.. _desk.Scene.Nodes.OrderBy(n => n.Id, StringComparer.Ordinal)];
         var before = All();
         Do("ada", new Join(["desk", "lamp"]));
         var joined = All();
-        Assert.Equal(NodeKind.Mesh, _scene.Find("lamp")!.Kind);
+        Assert.Equal(NodeKind.Mesh, _desk.Scene.Find("lamp")!.Kind);
         Undo("ada");
         Assert.Equal(before, All());
         Redo("ada");
@@ -45,8 +43,8 @@ public sealed class HistoryStories
         Do("ada", new Move(["lamp"], new(1, 0, 0), new WorldSpace()));
         Do("ben", new Rename("lamp", "Standard lamp"));
         Undo("ada");
-        Assert.Equal(Vec3.Zero, _scene.Find("lamp")!.Placement.Position);
-        Assert.Equal("Standard lamp", _scene.Find("lamp")!.Name);
+        Assert.Equal(Vec3.Zero, _desk.Scene.Find("lamp")!.Placement.Position);
+        Assert.Equal("Standard lamp", _desk.Scene.Find("lamp")!.Name);
     }
 
     [Fact]
@@ -57,7 +55,7 @@ public sealed class HistoryStories
         var refusal = Assert.Throws<Refusal>(() => Undo("ada"));
         Assert.Equal(Refusals.ChangedMeanwhile, refusal.Word);
         Assert.Contains("lamp", refusal.Message, StringComparison.Ordinal);
-        Assert.Equal(new Vec3(1, 1, 0), _scene.Find("lamp")!.Placement.Position);
+        Assert.Equal(new Vec3(1, 1, 0), _desk.Scene.Find("lamp")!.Placement.Position);
     }
 
     [Fact]
@@ -70,19 +68,19 @@ public sealed class HistoryStories
         Do("ada", new Rename("arm", "C"));
         Assert.Equal(Refusals.NothingToUndo, Assert.Throws<Refusal>(() => Redo("ada")).Word);
         Redo("ben");
-        Assert.Equal("B", _scene.Find("desk")!.Name);
+        Assert.Equal("B", _desk.Scene.Find("desk")!.Name);
     }
 
     [Fact]
     public void A_removed_branch_comes_back_where_it_was()
     {
         Do("ada", new Remove(["lamp"]));
-        Assert.Null(_scene.Find("arm"));
+        Assert.Null(_desk.Scene.Find("arm"));
         Undo("ada");
-        Assert.Equal(["lamp", "desk"], _scene.Children(null));
-        Assert.Equal(["arm"], _scene.Children("lamp"));
+        Assert.Equal(["lamp", "desk"], _desk.Scene.Children(null));
+        Assert.Equal(["arm"], _desk.Scene.Children("lamp"));
         Redo("ada");
-        Assert.Equal(["desk"], _scene.Children(null));
+        Assert.Equal(["desk"], _desk.Scene.Children(null));
     }
 
     [Fact]
@@ -92,7 +90,7 @@ public sealed class HistoryStories
         Do("ben", new PutUnder(["desk"], "shelf"));
         var refusal = Assert.Throws<Refusal>(() => Undo("ada"));
         Assert.Contains("desk", refusal.Message, StringComparison.Ordinal);
-        Assert.NotNull(_scene.Find("shelf"));
+        Assert.NotNull(_desk.Scene.Find("shelf"));
     }
 
     [Fact]
@@ -113,9 +111,9 @@ public sealed class HistoryStories
         Undo("ben");
         Undo("ada");
         Redo("ben");
-        Assert.Equal("of Ben", _scene.Find("lamp")!.Name);
+        Assert.Equal("of Ben", _desk.Scene.Find("lamp")!.Name);
         Undo("ben");
-        Assert.Equal("lamp", _scene.Find("lamp")!.Name);
+        Assert.Equal("lamp", _desk.Scene.Find("lamp")!.Name);
     }
 
     [Fact]
@@ -127,40 +125,23 @@ public sealed class HistoryStories
         Undo("ada");
         Redo("ben");
         Undo("ben");
-        Assert.Null(_scene.Find("shelf"));
+        Assert.Null(_desk.Scene.Find("shelf"));
         Redo("ada");
-        Assert.NotNull(_scene.Find("shelf"));
+        Assert.NotNull(_desk.Scene.Find("shelf"));
     }
 
     [Fact]
     public void Steps_can_be_named()
     {
         Do("ada", new Rename("lamp", "A"));
-        _history.Name(1, "before the client came");
-        Assert.Equal("before the client came", _history.Steps[0].Name);
-        Assert.Throws<Refusal>(() => _history.Name(99, "no such"));
+        _desk.History.Name(1, "before the client came");
+        Assert.Equal("before the client came", _desk.History.Steps[0].Name);
+        Assert.Throws<Refusal>(() => _desk.History.Name(99, "no such"));
     }
 
-    private void Do(string by, Edit edit)
-    {
-        var (change, sentence) = Batch.Run(_scene, [edit]);
-        var step = new Step(_history.NextNumber, sentence, by, DateTimeOffset.UnixEpoch, Step.WritesOf(change));
-        _changes[step.Number] = change;
-        _history.Add(step);
-        _scene.Apply(change);
-    }
+    private void Do(string by, Edit edit) => _desk.Do(by, edit);
 
-    private void Undo(string by)
-    {
-        var step = _history.ToUndo(by, id => id);
-        _scene.Apply(_history.Undoing(_scene, step, number => _changes[number]));
-        _history.Mark(step.Number, undone: true);
-    }
+    private void Undo(string by) => _desk.Undo(by);
 
-    private void Redo(string by)
-    {
-        var step = _history.ToRedo(by, id => id);
-        _scene.Apply(SceneHistory.Restoring(_scene, _changes[step.Number]));
-        _history.Mark(step.Number, undone: false);
-    }
+    private void Redo(string by) => _desk.Redo(by);
 }

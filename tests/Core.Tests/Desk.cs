@@ -1,0 +1,94 @@
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.History;
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.Tests;
+
+/// <summary>A scene with its history, as the server keeps them, at which several people edit, undo and redo.</summary>
+internal sealed class Desk
+{
+    private readonly Dictionary<long, Change> _changes = [];
+    private readonly List<Node> _start;
+
+    public Desk(SceneDocument scene)
+    {
+        Scene = scene;
+        _start = [.. scene.Nodes];
+    }
+
+    public SceneDocument Scene { get; }
+
+    public SceneHistory History { get; } = new([]);
+
+    public List<Node> Now => [.. Scene.Nodes.OrderBy(n => n.Id, StringComparer.Ordinal)];
+
+    /// <exception cref="Refusal">The edit cannot be made.</exception>
+    public void Do(string by, Edit edit)
+    {
+        var (change, sentence) = Batch.Run(Scene, [edit]);
+        var step = new Step(History.NextNumber, sentence, by, DateTimeOffset.UnixEpoch, Step.WritesOf(change));
+        _changes[step.Number] = change;
+        History.Add(step);
+        Scene.Apply(change);
+    }
+
+    /// <exception cref="Refusal">Nothing can be taken back.</exception>
+    public void Undo(string by)
+    {
+        var step = History.ToUndo(by, id => id);
+        Scene.Apply(History.Undoing(Scene, step, number => _changes[number]));
+        History.Mark(step.Number, undone: true);
+    }
+
+    /// <exception cref="Refusal">Nothing can be done again.</exception>
+    public void Redo(string by)
+    {
+        var step = History.ToRedo(by, id => id);
+        Scene.Apply(SceneHistory.Restoring(Scene, _changes[step.Number]));
+        History.Mark(step.Number, undone: false);
+    }
+
+    /// <summary>The scene as its standing steps leave it, one after the other, each in the parts that it wrote.</summary>
+    public List<Node> Expected()
+    {
+        var nodes = _start.ToDictionary(n => n.Id);
+        foreach (var change in History.Steps.Where(s => s.Standing).SelectMany(s => _changes[s.Number].Nodes))
+        {
+            var (id, before, after) = change;
+            if (after is null)
+            {
+                nodes.Remove(id);
+            }
+            else if (before is null)
+            {
+                nodes[id] = after;
+            }
+            else if (nodes.TryGetValue(id, out var present))
+            {
+                nodes[id] = present.Taking(change.Written(), after);
+            }
+        }
+
+        return [.. nodes.Values.OrderBy(n => n.Id, StringComparer.Ordinal).Select(Belonging)];
+    }
+
+    /// <summary>Without memberships in collections that are gone: these go with them.</summary>
+    public Node Belonging(Node node) => node with { Collections = node.Collections.RemoveAll(c => Scene.Find(c) is null) };
+
+    /// <summary>Does something that may be refused, with a sentence; then nothing has changed.</summary>
+    public bool Tried(Action act)
+    {
+        var before = Now;
+        try
+        {
+            act();
+            return true;
+        }
+        catch (Refusal refusal)
+        {
+            Assert.EndsWith(".", refusal.Message, StringComparison.Ordinal);
+            Assert.Equal(before, Now);
+            return false;
+        }
+    }
+}
