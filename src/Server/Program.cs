@@ -71,6 +71,7 @@ try
     {
         Database.Migrate(connectionString);
         await app.Services.GetRequiredService<DemoSeed>().SeedOnce();
+        await app.Services.GetRequiredService<SceneStore>().ForgetOldAnswers();
     });
 }
 catch (NpgsqlException e)

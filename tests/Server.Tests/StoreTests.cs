@@ -91,6 +91,27 @@ public sealed class StoreTests(RunningServer server) : IDisposable
     }
 
     [Fact]
+    public async Task Scenes_that_were_not_asked_for_the_longest_are_loaded_anew_and_nothing_of_them_is_lost()
+    {
+        await using var source = NpgsqlDataSource.Create(server.ConnectionString);
+        var scenes = new OpenScenes(new SceneStore(source, new BlobStore(source)), new Nobody()) { Most = 2 };
+        string[] ids = [await _caller.NewScene(), await _caller.NewScene(), await _caller.NewScene()];
+        var first = await scenes.Get(ids[0]);
+        await scenes.Get(ids[1]);
+        Assert.Same(first, await scenes.Get(ids[0]));
+        await scenes.Get(ids[2]);
+        Assert.Same(first, await scenes.Get(ids[0]));
+        await scenes.Get(ids[1]);
+        await scenes.Get(ids[2]);
+        Assert.NotSame(first, await scenes.Get(ids[0]));
+
+        // Who still has the old one, and who has the new one, do not lose each other's steps.
+        await first.Edit("me", 2, null, [new Move(["a"], new Vec3(1, 0, 0), new WorldSpace())]);
+        await scenes.With(ids[0], scene => scene.Edit("me", 3, null, [new Move(["a"], new Vec3(1, 0, 0), new WorldSpace())]));
+        Assert.Equal(2, (await scenes.Get(ids[0])).Read((document, _) => document.Find("a")!.Placement.Position.X));
+    }
+
+    [Fact]
     public async Task An_undo_restores_what_holds_without_the_step_though_somebody_else_has_wavered()
     {
         using var ben = server.NewCaller();

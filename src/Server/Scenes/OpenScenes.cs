@@ -5,9 +5,18 @@ using CalmPivot.Server.Store;
 
 namespace CalmPivot.Server.Scenes;
 
-/// <summary>The scenes that are in use, each loaded once and shared by all callers.</summary>
+/// <summary>
+/// The scenes that are in use, each loaded once and shared by all callers. Of more than some dozens those that were not asked
+/// for the longest are given up; whoever still waits for one of them is led to what is loaded anew.
+/// </summary>
 public sealed class OpenScenes(SceneStore store, IScenePush push)
 {
+    private readonly ConcurrentDictionary<string, long> _asked = new();
+    private long _clock;
+
+    /// <summary>So many scenes are kept in memory.</summary>
+    public int Most { get; init; } = 64;
+
     /// <summary>Where two servers write one scene, each is behind every other time.</summary>
     private const int MostTries = 20;
 
@@ -19,6 +28,7 @@ public sealed class OpenScenes(SceneStore store, IScenePush push)
         while (true)
         {
             var entry = _open.GetOrAdd(id, key => new(() => Load(key)));
+            _asked[id] = Interlocked.Increment(ref _clock);
             OpenScene? scene;
             try
             {
@@ -32,6 +42,7 @@ public sealed class OpenScenes(SceneStore store, IScenePush push)
 
             if (scene is { Spoiled: false })
             {
+                GiveUpOld();
                 return scene;
             }
 
@@ -61,7 +72,22 @@ public sealed class OpenScenes(SceneStore store, IScenePush push)
         }
     }
 
-    public void Forget(string id) => _open.TryRemove(id, out _);
+    public void Forget(string id)
+    {
+        _asked.TryRemove(id, out _);
+        _open.TryRemove(id, out _);
+    }
+
+    private void GiveUpOld()
+    {
+        if (_open.Count > Most)
+        {
+            foreach (var old in _open.Keys.OrderBy(id => _asked.GetValueOrDefault(id)).Take(_open.Count - Most).ToList())
+            {
+                Forget(old);
+            }
+        }
+    }
 
     private void Forget(string id, Lazy<Task<OpenScene?>> entry) => _open.TryRemove(new(id, entry));
 

@@ -194,6 +194,13 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             ("name", name is null ? DBNull.Value : name));
     }
 
+    /// <summary>Forgets answers that nobody will ask for again: a page that left calls behind delivers them when it is next opened.</summary>
+    public async Task ForgetOldAnswers()
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        await connection.Run("delete from answers where at < now() - interval '90 days'");
+    }
+
     public async Task<KeyedAnswer?> AnswerTo(string scene, Guid key)
     {
         await using var connection = await source.OpenConnectionAsync();
