@@ -5,7 +5,6 @@ using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
 using CalmPivot.Server.Scenes;
 using Npgsql;
-using NpgsqlTypes;
 using Json = CalmPivot.Server.Store.Transactions.Json;
 
 namespace CalmPivot.Server.Store;
@@ -16,37 +15,9 @@ public sealed record SceneSummary(string Id, string Name, long Revision, int Nod
 /// <summary>A scene as loaded: the document, its history, and when each node was last written.</summary>
 public sealed record LoadedScene(SceneDocument Document, SceneHistory History, Dictionary<string, long> NodeRevisions);
 
-/// <summary>An answer to a call with a key, kept so that the call can be sent again.</summary>
-public sealed record KeyedAnswer(Guid Key, byte[] RequestHash, string Json);
-
-/// <summary>A step that is to be stored with what it changed.</summary>
-public sealed record NewStep(Step Step, IReadOnlyList<Edit> Edits, IReadOnlyList<long> Drops);
-
-/// <summary>Geometry or a picture, named by its hash.</summary>
-public sealed record Blob(string Hash, string MediaType, byte[] Bytes);
-
-/// <summary>Everything that one change of a scene writes, in one transaction.</summary>
-public sealed record Commit(
-    SceneDocument Scene,
-    Change Change,
-    NewStep? Step,
-    IReadOnlyDictionary<long, bool> Undone,
-    KeyedAnswer? Answer,
-    IReadOnlyList<Blob> Blobs)
-{
-    /// <summary>Told how many of how many nodes are stored.</summary>
-    public Func<int, int, Task>? Stored { get; init; }
-
-    /// <summary>Whoever asked for it may have gone before it is stored.</summary>
-    public CancellationToken Stopped { get; init; }
-}
-
 /// <summary>Scenes in PostgreSQL. A change writes the nodes it changed and one row of history, never the whole scene.</summary>
 public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
 {
-    /// <summary>More nodes are sent by COPY instead of as parameters.</summary>
-    private const int MostInParameters = 2_000;
-
     /// <summary>Whether the database can be reached and written.</summary>
     public async Task<bool> IsAlive()
     {
@@ -153,7 +124,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             ("count", scene.Nodes.Count(n => n.Kind.IsInTree())));
         await BlobStore.Write(connection, scene.Id, withBlobs);
         await LinkBlobs(connection, scene.Id, scene.Nodes);
-        await WriteNodes(connection, scene.Id, scene.Revision, [.. scene.Nodes], stored, stopped);
+        await NodeRows.Write(connection, scene.Id, scene.Revision, [.. scene.Nodes], stored, stopped);
         await transaction.CommitAsync(stopped);
     }
 
@@ -244,7 +215,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             await connection.Run("delete from nodes where scene_id = @scene and id = any(@ids)", ("scene", scene.Id), ("ids", removed));
         }
 
-        await WriteNodes(connection, scene.Id, next, after, commit.Stored, commit.Stopped);
+        await NodeRows.Write(connection, scene.Id, next, after, commit.Stored, commit.Stopped);
         await WriteHistory(connection, commit);
         try
         {
@@ -301,65 +272,6 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
                 ("hash", answer.RequestHash),
                 ("answer", new Json(answer.Json)));
         }
-    }
-
-    private static async Task WriteNodes(
-        NpgsqlConnection connection, string scene, long revision, List<Node> nodes, Func<int, int, Task>? stored = null, CancellationToken stopped = default)
-    {
-        if (nodes.Count == 0)
-        {
-            return;
-        }
-
-        if (nodes.Count > MostInParameters)
-        {
-            await CopyNodes(connection, scene, revision, nodes, stored, stopped);
-            return;
-        }
-
-        await connection.Run(
-            """
-            insert into nodes (scene_id, id, revision, body)
-            select @scene, id, @revision, body::json from unnest(@ids, @bodies) as n (id, body)
-            on conflict (scene_id, id) do update set revision = excluded.revision, body = excluded.body
-            """,
-            ("scene", scene),
-            ("revision", revision),
-            ("ids", nodes.Select(n => n.Id).ToArray()),
-            ("bodies", nodes.Select(n => StoreJson.Write(NodeData.From(n))).ToArray()));
-    }
-
-    /// <summary>Many nodes, one after the other over the wire, so that never all of them are texts at once.</summary>
-    private static async Task CopyNodes(
-        NpgsqlConnection connection, string scene, long revision, List<Node> nodes, Func<int, int, Task>? stored, CancellationToken stopped)
-    {
-        await connection.Run("create temp table coming (id text, body json) on commit drop");
-        await using (var writer = await connection.BeginBinaryImportAsync("copy coming (id, body) from stdin (format binary)", stopped))
-        {
-            writer.Timeout = TimeSpan.Zero;
-            for (var i = 0; i < nodes.Count; i++)
-            {
-                await writer.StartRowAsync(stopped);
-                await writer.WriteAsync(nodes[i].Id, NpgsqlDbType.Text, stopped);
-                await writer.WriteAsync(StoreJson.Write(NodeData.From(nodes[i])), NpgsqlDbType.Json, stopped);
-                if (stored is not null && i % 1_000 == 999)
-                {
-                    await stored(i + 1, nodes.Count);
-                }
-            }
-
-            await writer.CompleteAsync(stopped);
-        }
-
-        await connection.Run(
-            """
-            insert into nodes (scene_id, id, revision, body)
-            select @scene, id, @revision, body from coming
-            on conflict (scene_id, id) do update set revision = excluded.revision, body = excluded.body
-            """,
-            ("scene", scene),
-            ("revision", revision));
-        await connection.Run("drop table coming");
     }
 
     /// <summary>The first of some nodes whose geometry or pictures the scene no longer has.</summary>
