@@ -68,28 +68,28 @@ together(
 together('a free turn, a handle that sticks and a pad go on while somebody else works', async ({ page, other }) => {
   const room = await Room.open(page);
   const elsewhere = other(room);
-  await room.pick('drum');
+  await room.pick('sun-lamp');
   await room.key('v');
   await room.key('r');
-  const before = (await room.node('drum')).placement;
-  const middle = await room.at('drum');
+  const before = (await room.node('sun-lamp')).placement;
+  const middle = await room.at('sun-lamp');
 
   // Turned freely, while it is moved by somebody else.
   await page.mouse.move(middle.x + 10, middle.y + 8);
   await page.mouse.down();
   await page.mouse.move(middle.x + 30, middle.y + 20, { steps: 4 });
-  await elsewhere.move('drum', [0, 0.25, 0]);
-  await expect(said(page)).toHaveText(/Drum was changed meanwhile\. It goes on from there\./);
+  await elsewhere.move('sun-lamp', [0, 0.25, 0]);
+  await expect(said(page)).toHaveText(/Sun lamp was changed meanwhile\. It goes on from there\./);
   await page.mouse.move(middle.x + 50, middle.y + 34, { steps: 4 });
   await page.mouse.up();
   await room.saved();
-  const turned = (await room.node('drum')).placement;
+  const turned = (await room.node('sun-lamp')).placement;
   expect(turned.position[1]).toBeCloseTo(before.position[1]! + 0.25, 9);
   expect(turned.rotation).not.toEqual(before.rotation);
   expect(turned.scale).toEqual(before.scale);
   await room.key('Control+z');
-  await expect.poll(async () => (await room.node('drum')).placement.rotation).toEqual(before.rotation);
-  expect((await room.node('drum')).placement.position[1]).toBeCloseTo(before.position[1]! + 0.25, 9);
+  await expect.poll(async () => (await room.node('sun-lamp')).placement.rotation).toEqual(before.rotation);
+  expect((await room.node('sun-lamp')).placement.position[1]).toBeCloseTo(before.position[1]! + 0.25, 9);
 
   // A handle that was pressed and let go follows the pointer, across what others do, until Esc.
   await room.key('m');
@@ -98,10 +98,10 @@ together('a free turn, a handle that sticks and a pad go on while somebody else 
   await page.mouse.click(needle.x, needle.y);
   await page.mouse.move(needle.x, needle.y - 40, { steps: 4 });
   const amount = await page.locator('[data-amount]').inputValue();
-  await elsewhere.move('sun-lamp', [0, 0.1, 0]);
+  await elsewhere.move('drum', [0, 0.1, 0]);
   await expect(page.locator('[data-amount]')).toHaveValue(amount);
   await page.keyboard.press('Escape');
-  expect((await room.node('drum')).placement.position[1]).toBeCloseTo(before.position[1]! + 0.25, 9);
+  expect((await room.node('sun-lamp')).placement.position[1]).toBeCloseTo(before.position[1]! + 0.25, 9);
 
   // A pad between two needles, while the thing is renamed.
   await room.key('s');
@@ -110,14 +110,36 @@ together('a free turn, a handle that sticks and a pad go on while somebody else 
   await page.mouse.move(pad.x, pad.y);
   await page.mouse.down();
   await page.mouse.move(pad.x + 15, pad.y - 15, { steps: 3 });
-  await elsewhere.edit({ do: 'rename', node: 'drum', name: 'Great drum' });
+  await elsewhere.edit({ do: 'rename', node: 'sun-lamp', name: 'Great lamp' });
   await page.mouse.move(pad.x + 25, pad.y - 25, { steps: 3 });
   await page.mouse.up();
   await room.saved();
-  const sized = await room.node('drum');
-  expect(sized.name).toBe('Great drum');
+  const sized = await room.node('sun-lamp');
+  expect(sized.name).toBe('Great lamp');
   expect(sized.placement.scale).not.toEqual(before.scale);
   expect(sized.placement.scale[2]).toBe(before.scale[2]);
+});
+
+together('a scene that is entered while a step of another is on its way is saved itself', async ({ page }) => {
+  const room = await Room.open(page);
+  await page.route('**/edits', async (route) => {
+    await new Promise((done) => setTimeout(done, 2500));
+    await route.continue();
+  });
+  await room.pick('drum');
+  await room.key('m');
+  await page.keyboard.type('0.2');
+  await page.keyboard.press('Enter');
+  const status = page.getByRole('banner').getByRole('status');
+  await expect(status).toHaveText('Saving 1 edit…');
+  await page.evaluate(() => (window as unknown as Hooks).calmPivotSession.open('orrery-room'));
+  await expect(status).toHaveText(/^Saved/);
+
+  // And the step arrives where it was made.
+  const moved = async () =>
+    ((await (await page.request.get(`/api/scenes/${room.id}/steps`)).json()) as { sentence: string }[]).length;
+  await expect.poll(moved).toBe(1);
+  await expect(status).toHaveText(/^Saved/);
 });
 
 together('a half-typed amount and a plan outlast the steps of somebody else', async ({ page, other }) => {

@@ -206,6 +206,8 @@ class Session {
       progress: (progress) => this.progressed(progress),
     });
     this.sync = sync;
+    // What was still under way of the scene before is delivered in the background, and not counted here.
+    set({ online: true, waiting: 0 });
     void sync.connect().then(() => sync.tellPicked(get().selection));
   }
 
