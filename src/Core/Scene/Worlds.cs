@@ -47,15 +47,34 @@ public static class Worlds
         var walked = new HashSet<string>();
         foreach (var node in draft.Written.Select(w => w.Value).OfType<Node>().Where(n => n.Kind != NodeKind.Collection).ToList())
         {
+            // Of thousands nearly all are such.
+            var carries = draft.Children(node.Id).Count > 0;
+            if (!carries && IsPlain(node.Placement, draft.FrameOf(node)))
+            {
+                continue;
+            }
+
             var world = draft.World(node);
             CheckOne(node, world);
 
             // What rides on a new node was written, too; what is moved or turned as it is stays as large as it was.
-            if (draft.Children(node.Id).Count > 0 && below.Find(node.Id) is { } before && !IsRigid(below.World(before).Linear, world.Linear))
+            if (carries && below.Find(node.Id) is { } before && !IsRigid(below.World(before).Linear, world.Linear))
             {
                 Walk(draft, node.Id, walked);
             }
         }
+    }
+
+    /// <summary>
+    /// Numbers that cannot lead beyond, without a look at the world matrix: with scales of at least s and shears of at most 10,
+    /// R·H·S·Q⁻¹ shrinks nothing to less than s/1000, so that the product with the frame is at least that much of the frame's.
+    /// </summary>
+    private static bool IsPlain(Placement p, ParentFrame frame)
+    {
+        static bool Within(Vec3 v, double most) => Math.Max(Math.Abs(v.X), Math.Max(Math.Abs(v.Y), Math.Abs(v.Z))) <= most;
+        var least = Math.Min(Math.Abs(p.Scale.X), Math.Min(Math.Abs(p.Scale.Y), Math.Abs(p.Scale.Z)));
+        return least >= 1e-6 && Within(p.Scale, 1e6) && Within(p.Shear, 10) && Within(p.Position, 1e12) && Within(p.Pivot, 1e12)
+            && frame.Basis.Norm is > 1e-20 and < 1e20 && frame.Place.Linear.Norm < 1e20 && frame.Place.Offset.Length < 1e20;
     }
 
     private static void Walk(SceneDraft draft, string top, HashSet<string> walked)
