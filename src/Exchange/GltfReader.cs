@@ -204,18 +204,7 @@ public static class GltfReader
             {
                 if (there && node.Kind != kind && !(node.Kind == NodeKind.Shape && kind == NodeKind.Mesh))
                 {
-                    _nodes.Add(fill(node with
-                    {
-                        Id = Guid.NewGuid().ToString("N"),
-                        Kind = kind,
-                        Parent = node.Id,
-                        Rank = 0,
-                        Placement = Placement.Default,
-                        Geometry = null,
-                        Materials = [],
-                        Camera = null,
-                        Light = null,
-                    }));
+                    _nodes.Add(fill(Node.Bare(OwnScene.Fresh(), node.Name, kind, node.Id, Placement.Default)));
                 }
             }
 

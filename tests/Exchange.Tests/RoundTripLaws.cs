@@ -80,6 +80,16 @@ public sealed class RoundTripLaws
     }
 
     [Fact]
+    public void A_camera_that_somebody_hung_on_a_shape_becomes_a_camera_and_nothing_else()
+    {
+        var scene = Some.Scene(Some.Box("box", null) with { Shares = "it", Collections = ["set"] }, Some.Box("twin", null, rank: 1) with { Shares = "it" }, Node.Bare("eye", "Eye", NodeKind.Camera, null, Placement.Default) with { Camera = new() });
+        var json = System.Text.Json.Nodes.JsonNode.Parse(GltfWriter.Write(scene, new Dictionary<string, byte[]>(), binary: false))!;
+        json["nodes"]!.AsArray().Single(n => (string?)n!["name"] == "box")!["camera"] = 0;
+        var camera = GltfReader.Read(System.Text.Encoding.UTF8.GetBytes(json.ToJsonString())).Nodes.Single(n => n.Kind == NodeKind.Camera && n.Name == "box");
+        Assert.Equal(Node.Bare(camera.Id, "box", NodeKind.Camera, camera.Parent, Placement.Default) with { Camera = camera.Camera }, camera);
+    }
+
+    [Fact]
     public void Names_of_others_are_cut_between_characters()
     {
         var name = string.Concat(Enumerable.Repeat("a😀", 300));

@@ -9,6 +9,9 @@ public abstract record Shape
     public const int MostSegments = 512;
     public const double MostLength = 1e6;
 
+    /// <summary>The words of all types.</summary>
+    public static readonly IReadOnlyList<string> Types = ["box", "ball", "icoball", "cylinder", "cone", "ring", "plane", "capsule", "disc"];
+
     /// <summary>The word that names the type in the API.</summary>
     public abstract string Type { get; }
 
@@ -48,7 +51,7 @@ public abstract record Shape
         "disc" => new Disc(0.5, 0, 32),
         _ => throw new Refusal(
             Refusals.NotUnderstood,
-            $"There is no shape “{type}”. Use box, ball, icoball, cylinder, cone, ring, plane, capsule or disc."),
+            $"There is no shape “{type}”. Use {string.Join(", ", Types.SkipLast(1))} or {Types[^1]}."),
     };
 
     protected abstract Shape Fit(ShapeTaker take);

@@ -12,8 +12,6 @@ namespace CalmPivot.Server.Api;
 /// <summary>Says in the API's description what the framework cannot see: how what is written in a way of its own is written.</summary>
 internal static class Schemas
 {
-    private static readonly string[] ShapeTypes = ["box", "ball", "icoball", "cylinder", "cone", "ring", "plane", "capsule", "disc"];
-
     public static void Configure(OpenApiOptions options) => options.AddSchemaTransformer((schema, context, _) =>
     {
         Describe(schema, context);
@@ -91,7 +89,7 @@ internal static class Schemas
         ["type"] = new OpenApiSchema
         {
             Type = JsonSchemaType.String,
-            Enum = [.. ShapeTypes.Select(t => (JsonNode)t)],
+            Enum = [.. Shape.Types.Select(t => (JsonNode)t)],
         },
         ["size"] = new OpenApiSchema { Type = JsonSchemaType.Array, Items = new OpenApiSchema { Type = JsonSchemaType.Number } },
         ["radius"] = Number(),
