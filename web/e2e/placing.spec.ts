@@ -423,3 +423,15 @@ test('the pivot goes where one presses, a mark moves by its handles, and values 
   await room.saved();
   expect((await room.evaluated('chart-place')).pivot[1]! - mark.pivot[1]!).toBeGreaterThan(0.01);
 });
+
+test('where children stay, it is said at once that a locked one rides along', async ({ page }) => {
+  const room = await Room.open(page);
+  const answer = await page.request.post(`/api/scenes/${room.id}/edits`, {
+    data: { base: 1, edits: [{ do: 'lock', nodes: ['drum'], on: true }] },
+  });
+  expect(answer.ok(), await answer.text()).toBe(true);
+  await room.pick('orrery');
+  await room.key('m');
+  await page.getByText('children ride along').click();
+  await expect(page.locator('[data-hint]')).toContainText('Drum is locked and rides along.');
+});

@@ -156,7 +156,7 @@ export const sentenceCommands: Command[] = [
     group: 'Sentence',
     says: 'Children ride along or stay',
     keys: [],
-    act: () => set({ childrenStay: !get().childrenStay }),
+    act: flipChildren,
   },
 ];
 
@@ -208,6 +208,12 @@ export function chooseVerb(verb: Verb): void {
         ? { handlesOn: !(state.handlesOn && again) }
         : { verb, handlesOn: true, notice: null, ...picking },
     );
+  session.foretell();
+}
+
+/** Children ride along, or stay; which of them cannot is said at once. */
+export function flipChildren(): void {
+  set({ childrenStay: !get().childrenStay });
   session.foretell();
 }
 

@@ -5,7 +5,7 @@ import { hint as keyHint } from '../commands';
 import { additions } from '../commands/additions';
 import { add } from '../state/building';
 import { askForFile } from '../state/importing';
-import { chooseAbout, chooseVerb, keepPointAsPivot, toggleAllHandles, toggleAxis } from '../commands/sentence';
+import { chooseAbout, chooseVerb, flipChildren, keepPointAsPivot, toggleAllHandles, toggleAxis } from '../commands/sentence';
 import { isLocked, set, useStore, type AboutKind, type PageState, type Verb } from '../state/store';
 import { middleCut } from '../stage/layer';
 import { navigationWords } from '../stage/navigation';
@@ -209,7 +209,7 @@ function Words({ state }: { state: Said }) {
       {verb !== 'pivot' && (
         <Toggle
           on={state.childrenStay}
-          flip={() => set({ childrenStay: !state.childrenStay })}
+          flip={flipChildren}
           word={state.childrenStay ? 'children stay' : 'children ride along'}
           label="Children stay"
         />
