@@ -9,6 +9,7 @@ internal sealed class Desk
 {
     private readonly Dictionary<long, Change> _changes = [];
     private readonly List<Node> _start;
+    private readonly HashSet<(string Node, string Collection)> _lost = [];
 
     public Desk(SceneDocument scene)
     {
@@ -69,7 +70,16 @@ internal sealed class Desk
             }
         }
 
-        return [.. nodes.Values.OrderBy(n => n.Id, StringComparer.Ordinal).Select(Belonging)];
+        // Who stands in the scene while a collection of his is gone is no longer its member, until he is put into it anew.
+        foreach (var node in nodes.Values)
+        {
+            _lost.UnionWith(node.Collections.Where(c => Scene.Find(c) is null).Select(c => (node.Id, c)));
+            _lost.ExceptWith((Scene.Find(node.Id)?.Collections ?? []).Where(c => Scene.Find(c) is not null).Select(c => (node.Id, c)));
+        }
+
+        return [.. nodes.Values
+            .OrderBy(n => n.Id, StringComparer.Ordinal)
+            .Select(n => n with { Collections = n.Collections.RemoveAll(c => _lost.Contains((n.Id, c))) })];
     }
 
     /// <summary>Without memberships in collections that are gone: these go with them.</summary>

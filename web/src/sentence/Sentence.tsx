@@ -5,7 +5,14 @@ import { hint as keyHint } from '../commands';
 import { additions } from '../commands/additions';
 import { add } from '../state/building';
 import { askForFile } from '../state/importing';
-import { chooseAbout, chooseVerb, flipChildren, keepPointAsPivot, toggleAllHandles, toggleAxis } from '../commands/sentence';
+import {
+  chooseAbout,
+  chooseVerb,
+  flipChildren,
+  keepPointAsPivot,
+  toggleAllHandles,
+  toggleAxis,
+} from '../commands/sentence';
 import { isLocked, set, useStore, type AboutKind, type PageState, type Verb } from '../state/store';
 import { middleCut } from '../stage/layer';
 import { navigationWords } from '../stage/navigation';
