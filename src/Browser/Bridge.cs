@@ -5,6 +5,7 @@ using CalmPivot.Core;
 using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.History;
+using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Replicas;
 using CalmPivot.Core.Scene;
@@ -122,7 +123,7 @@ public static unsafe partial class Bridge
         var anchor = bounds is { } own ? Anchors.At(own, node.Placement.Pivot) : null;
         return Write(
             new NodeAnswer(
-                NodeData.From(node),
+                new NodeData(node),
                 world.ToArray(),
                 world.Point(node.Placement.Pivot).ToArray(),
                 bounds is { IsEmpty: false } b ? new(b.Low.ToArray(), b.High.ToArray()) : null,
@@ -150,7 +151,7 @@ public static unsafe partial class Bridge
     /// <summary>A node as stored, as JSON; nothing where it is not.</summary>
     [JSExport]
     public static string Stored(string id) =>
-        Replica.Scene.Find(id) is { } node ? WireJson.Write(NodeData.From(node)) : "";
+        Replica.Scene.Find(id) is { } node ? WireJson.Write(new NodeData(node)) : "";
 
     /// <summary>What nodes look like, for building their pictures.</summary>
     [JSExport]
@@ -191,7 +192,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string Shadows(string nodes)
     {
-        var then = Read<NodeData[]>(nodes).Select(n => n.ToNode());
+        var then = Read<NodeData[]>(nodes).Select(n => n.Node);
         return Write<ShadowAnswer[]>(
             [.. Shadow.Of(Replica.Scene, then).Select(s => new ShadowAnswer(s.Id, s.World.ToArray(), s.Then.ToArray(), s.Now.ToArray()))]);
     }
@@ -288,7 +289,7 @@ public static unsafe partial class Bridge
     {
         var heard = Read<HeardStep>(step);
         return Heard((out IReadOnlyList<Refusal> dropped) =>
-            Replica.Hear(heard.Revision, [.. heard.Changed.Select(n => n.ToNode())], heard.Removed, heard.Ticket, out dropped));
+            Replica.Hear(heard.Revision, [.. heard.Changed.Select(n => n.Node)], heard.Removed, heard.Ticket, out dropped));
     }
 
     /// <summary>Takes in an own step by its digest alone; false: it is to be heard in full.</summary>

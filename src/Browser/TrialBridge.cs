@@ -3,6 +3,7 @@ using System.Text.Json;
 using CalmPivot.Core;
 using CalmPivot.Core.Drags;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;

@@ -27,8 +27,8 @@ internal static class OwnScene
             }
         }
 
-        Add("marks", [.. scene.Marks.Select(id => OwnForm.Write(NodeData.From(scene.Find(id)!)))]);
-        Add("collections", [.. scene.AllCollections().Select(c => OwnForm.Write(NodeData.From(c)))]);
+        Add("marks", [.. scene.Marks.Select(id => OwnForm.Write(new NodeData(scene.Find(id)!)))]);
+        Add("collections", [.. scene.AllCollections().Select(c => OwnForm.Write(new NodeData(c)))]);
         Add("selections", [.. selections.Select(s => new JsonObject { ["name"] = s.Name, ["nodes"] = new JsonArray([.. s.Nodes.Select(n => (JsonNode?)n)]) })]);
         return own;
     }
@@ -107,12 +107,12 @@ internal static class OwnScene
         {
             var node = OwnForm.Checked<NodeData>(item, data =>
             {
-                Rename.Fitting(data.Name);
-                data.Placement.Check(data.Name);
-                data.Label?.Checked();
-                data.Rule?.Checked();
+                Rename.Fitting(data.Node.Name);
+                data.Node.Placement.Check(data.Node.Name);
+                data.Node.Label.Checked();
+                data.Node.Rule?.Checked();
                 return data;
-            });
+            })?.Node;
             if (node is null || node.Kind != kind || !double.IsFinite(node.Rank) || !seen.Add(node.Id))
             {
                 notes.Add(kind == NodeKind.Mark ? "Damaged marks were left out." : "Damaged collections were left out.");
@@ -122,8 +122,8 @@ internal static class OwnScene
             yield return Node.Bare(node.Id, Rename.Fitting(node.Name), kind, node.Parent, node.Placement) with
             {
                 Rank = node.Rank,
-                Switches = node.Switches ?? Switches.Default,
-                Label = node.Label ?? Label.None,
+                Switches = node.Switches,
+                Label = node.Label,
                 Rule = node.Rule,
             };
         }

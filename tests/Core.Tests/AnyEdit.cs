@@ -52,7 +52,7 @@ internal static class AnyEdit
             return some.Count == 0 ? "none" : some[r.Next(some.Count)];
         }
 
-        string[] Few(int least = 1) => [.. tree.OrderBy(_ => r.Next()).Take(least + r.Next(2)).Select(n => n.Id)];
+        string[] Few(int least = 1) => tree.Count == 0 ? ["none"] : [.. tree.OrderBy(_ => r.Next()).Take(least + r.Next(2)).Select(n => n.Id)];
         var (nodes, space, about, axis, by) = (Few(), Spaces[r.Next(4)], Abouts[r.Next(5)], Vec3.Axis(r.Next(3)), Vector(r, 3));
         var (children, keep, maybe) = ((ChildrenMode)r.Next(2), (Keep)r.Next(2), r.Next(2) == 0);
         string Collection() => One(n => n.Kind == NodeKind.Collection);

@@ -1,7 +1,10 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization.Metadata;
+using CalmPivot.Core.Json;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Wire;
 
@@ -26,6 +29,7 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
         var info = options.GetTypeInfo(type);
         return info.Kind switch
         {
+            _ when type == typeof(NodeData) => OfFields(NodeFields.Table),
             JsonTypeInfoKind.Object => OfObject(info),
             JsonTypeInfoKind.Enumerable => new JsonArray([.. Enumerable.Range(0, _random.Next(1, 3)).Select(_ => Of(info.ElementType!))]),
             JsonTypeInfoKind.Dictionary => new JsonObject { ["key"] = Of(info.ElementType!) },
@@ -50,7 +54,8 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
             }
 
             var info = options.GetTypeInfo(type);
-            foreach (var inner in info.Properties.Select(p => p.PropertyType).Concat(Kinds(info).Select(k => k.Type)).Append(info.ElementType).Append(Nullable.GetUnderlyingType(type)))
+            var fields = type == typeof(NodeData) ? NodeFields.Table.All.SelectMany(f => f.Written).Select(w => w.Type) : [];
+            foreach (var inner in info.Properties.Select(p => p.PropertyType).Concat(fields).Concat(Kinds(info).Select(k => k.Type)).Append(info.ElementType).Append(Nullable.GetUnderlyingType(type)))
             {
                 if (inner is not null && inner != typeof(Shape))
                 {
@@ -77,6 +82,23 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
         var type = Kinds(info).Single(k => k.Word == word).Type;
         var text = new JsonObject { [info.PolymorphismOptions!.TypeDiscriminatorPropertyName] = word };
         Fill(text, options.GetTypeInfo(type));
+        return text;
+    }
+
+    /// <summary>A text of a thing that is written by the table of its fields; of two ways to say the same one is taken.</summary>
+    private JsonObject OfFields<T>(Fields<T> table)
+        where T : class
+    {
+        var text = new JsonObject { ["id"] = Of(typeof(string)) };
+        foreach (var field in table.All)
+        {
+            var (name, type) = field.Written[_random.Next(field.Written.Count)];
+            if (_random.NextDouble() >= leaveOut)
+            {
+                text[name] = Of(type);
+            }
+        }
+
         return text;
     }
 

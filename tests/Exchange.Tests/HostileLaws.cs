@@ -109,8 +109,8 @@ public sealed class HostileLaws
 
         foreach (var node in scene.Nodes)
         {
-            Assert.Equal(node, WireJson.Read<NodeData>(WireJson.Write(NodeData.From(node))).ToNode());
-            Assert.DoesNotContain("\\u0000", WireJson.Write(NodeData.From(node)), StringComparison.Ordinal);
+            Assert.Equal(node, WireJson.Read<NodeData>(WireJson.Write(new NodeData(node))).Node);
+            Assert.DoesNotContain("\\u0000", WireJson.Write(new NodeData(node)), StringComparison.Ordinal);
         }
 
         SceneBinary.Write(scene);

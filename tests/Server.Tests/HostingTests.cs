@@ -234,6 +234,8 @@ public sealed class HostingTests(RunningServer server) : IDisposable
         Assert.Equal("xyz", string.Concat(Property("EditRotate", "axis")["oneOf"]![0]!["enum"]!.AsArray()));
         Assert.NotNull(schemas["Shape"]!["properties"]!["topRadius"]);
         Assert.Equal("string", (string?)Property("EditMove", "nodes")["items"]!["type"]);
+        Assert.Equal("number", (string?)Property("NodeData", "rank")["type"]);
+        Assert.NotNull(Property("NodeData", "placement")["properties"]!["pivotTurn"]);
         foreach (var (name, schema) in schemas.AsObject().Where(s => s.Key.StartsWith("Edit", StringComparison.Ordinal) && s.Value!["properties"]?["do"] is not null))
         {
             Assert.Contains("do", schema!["required"]!.AsArray().Select(r => (string?)r));

@@ -3,6 +3,7 @@ using System.Text.Json.Nodes;
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.History;
+using CalmPivot.Core.Json;
 using CalmPivot.Core.Tests;
 using CalmPivot.Core.Wire;
 using CalmPivot.Server.Api;
@@ -60,7 +61,7 @@ public sealed class JsonAlikeTests
     public void A_row_of_a_version_that_knew_a_field_more_is_still_read()
     {
         var write = StoreJson.Read<Write[]>("""[{"node":"a","fields":9,"later":true}]""");
-        Assert.Equal(new Write("a", (Core.Scene.NodeFields)9), write.Single());
+        Assert.Equal(new Write("a", (Core.Entities.Parts)9), write.Single());
     }
 
     [Fact]

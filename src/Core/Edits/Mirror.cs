@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;

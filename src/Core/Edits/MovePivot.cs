@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using CalmPivot.Core.Amounts;
+using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;

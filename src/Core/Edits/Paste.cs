@@ -28,15 +28,15 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
         var number = 0;
         foreach (var data in Copied.Nodes)
         {
-            var isTop = data.Parent is null;
-            if (data.Id is null || ids.ContainsKey(data.Id) || (!isTop && !ids.ContainsKey(data.Parent!)))
+            var isTop = data.Node.Parent is null;
+            if (ids.ContainsKey(data.Id) || (!isTop && !ids.ContainsKey(data.Node.Parent!)))
             {
                 throw Broken();
             }
 
             var top = isTop && Ids is not null ? Ids[tops.Count] : null;
             var id = ids[data.Id] = isTop ? Seats.NewId(draft, top) : Seats.NewId(draft, $"{tops[^1].Id}-{++number}");
-            var node = Fitting(draft, data.ToNode(), hashes) with { Id = id };
+            var node = Fitting(draft, data.Node, hashes) with { Id = id };
             if (node.Shares is { } key)
             {
                 if (!shares.TryGetValue(key, out var own))
@@ -60,13 +60,13 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
             else
             {
                 node.Placement.Check(node.Name);
-                draft.Put(node with { Parent = ids[data.Parent!] });
+                draft.Put(node with { Parent = ids[data.Node.Parent!] });
             }
         }
     }
 
     public override string Say(Speaker say) =>
-        $"Pasted {(Copied.Nodes.Length == 1 ? say.NewName(Copied.Nodes[0].Name ?? "an object", Copied.Nodes[0].Kind, Under) : $"{Copied.Nodes.Length} objects")}"
+        $"Pasted {(Copied.Nodes.Length == 1 ? say.NewName(Copied.Nodes[0].Node.Name, Copied.Nodes[0].Node.Kind, Under) : $"{Copied.Nodes.Length} objects")}"
         + (Under is null ? "" : $" under {say.Name(Under)}");
 
     private static Refusal Broken() =>
@@ -104,7 +104,7 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
 
     private void Check(SceneDraft draft)
     {
-        var tops = Copied.Nodes.Count(n => n.Parent is null);
+        var tops = Copied.Nodes.Count(n => n.Node.Parent is null);
         if (Copied.Nodes.Length == 0 || Copied.Worlds.Length != tops || Array.Exists(Copied.Worlds, w => !w.IsFinite))
         {
             throw Broken();

@@ -1,10 +1,11 @@
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Scene;
 
 namespace CalmPivot.Core.History;
 
 /// <summary>Where the value lies that some parts of a node have without a step: what an earlier step left, or what it found.</summary>
 /// <param name="Left">What that step left; false: what it found, since no standing step has written these parts.</param>
-public readonly record struct Earlier(string Node, NodeFields Fields, long Step, bool Left)
+public readonly record struct Earlier(string Node, Parts Fields, long Step, bool Left)
 {
     /// <summary>
     /// What an undo restores is what holds without the step: of each part what the last standing step before it left, or what
@@ -15,7 +16,7 @@ public readonly record struct Earlier(string Node, NodeFields Fields, long Step,
     internal static List<Earlier> Of(Step step, IEnumerable<Step> before)
     {
         var mine = step.Writes.ToDictionary(w => w.Node, w => w.Fields);
-        var writers = new Dictionary<string, List<(Step Step, NodeFields Fields)>>();
+        var writers = new Dictionary<string, List<(Step Step, Parts Fields)>>();
         foreach (var other in before)
         {
             foreach (var (node, fields) in other.Writes)
@@ -35,7 +36,7 @@ public readonly record struct Earlier(string Node, NodeFields Fields, long Step,
         var found = new List<Earlier>();
         foreach (var (node, list) in writers)
         {
-            foreach (var field in NodeFieldsOf.All.Where(f => (Whole(mine[node]) & f) != 0))
+            foreach (var field in PartsOf.All.Where(f => (Whole(mine[node]) & f) != 0))
             {
                 var those = list.FindAll(w => (w.Fields & field) != 0).ConvertAll(w => w.Step);
                 var standing = those.FindLast(s => s.Standing);
@@ -51,7 +52,7 @@ public readonly record struct Earlier(string Node, NodeFields Fields, long Step,
 
         return [.. found
             .GroupBy(e => (e.Node, e.Step, e.Left))
-            .Select(g => new Earlier(g.Key.Node, g.Aggregate(NodeFields.None, (all, e) => all | e.Fields), g.Key.Step, g.Key.Left))];
+            .Select(g => new Earlier(g.Key.Node, g.Aggregate(Parts.None, (all, e) => all | e.Fields), g.Key.Step, g.Key.Left))];
     }
 
     /// <summary>What a step did, with what it found replaced by what holds without it.</summary>
@@ -84,5 +85,5 @@ public readonly record struct Earlier(string Node, NodeFields Fields, long Step,
     }
 
     /// <summary>To make or remove a node writes all its parts.</summary>
-    private static NodeFields Whole(NodeFields fields) => (fields & NodeFields.Existence) != 0 ? NodeFieldsOf.Every : fields;
+    private static Parts Whole(Parts fields) => (fields & Parts.Existence) != 0 ? PartsOf.Every : fields;
 }

@@ -1,3 +1,4 @@
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Scene;
 
 namespace CalmPivot.Core.History;
@@ -108,6 +109,14 @@ public sealed class SceneHistory
         foreach (var (id, from, to) in change.Nodes)
         {
             var present = scene.Find(id);
+            if (from is null && to is not null && present is not null)
+            {
+                // Somebody else's step may have made the very same while this one was undone.
+                throw new Refusal(
+                    Refusals.ChangedMeanwhile,
+                    $"“{to.Name}” is in the scene again already, so this step cannot be taken back or done again.");
+            }
+
             if (to is null || from is null)
             {
                 restored.Add(new(id, present, to));
@@ -188,7 +197,7 @@ public sealed class SceneHistory
             foreach (var (node, fields) in other.Writes)
             {
                 if (writes.TryGetValue(node, out var mine)
-                    && ((mine & fields) != 0 || ((mine | fields) & NodeFields.Existence) != 0))
+                    && ((mine & fields) != 0 || ((mine | fields) & Parts.Existence) != 0))
                 {
                     throw new Refusal(
                         Refusals.ChangedMeanwhile,

@@ -1,11 +1,12 @@
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Scene;
 
 namespace CalmPivot.Core.History;
 
 /// <summary>Which parts of which node a step wrote.</summary>
 [method: JsonConstructor]
-public readonly record struct Write(string Node, NodeFields Fields);
+public readonly record struct Write(string Node, Parts Fields);
 
 /// <summary>An entry of the history: what was done, by whom, and what it wrote.</summary>
 public sealed record Step(long Number, string Sentence, string By, DateTimeOffset At, IReadOnlyList<Write> Writes)

@@ -1,4 +1,5 @@
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Seeing;
@@ -102,13 +103,14 @@ public sealed class Replica : IDisposable
             && changed.All(node => kept.TryGetValue(node.Id, out var mine) && mine.Equals(node));
     }
 
+    private static readonly Parts Outline = Parts.Existence | NodeFields.Table.Touching(Touches.Outline);
+    private static readonly Parts Places = Parts.Existence | NodeFields.Table.Touching(Touches.Places);
+    private static readonly Parts Rows = NodeFields.Table.Touching(Touches.Rows);
+    private static readonly Parts Looks = Parts.Existence | NodeFields.Table.Touching(Touches.Looks);
+
     private static Stale StaleOf(Change change)
     {
-        const NodeFields Outline = NodeFields.Existence | NodeFields.Seat;
-        const NodeFields Places = NodeFields.Existence | NodeFields.Seat | NodeFields.Placement | NodeFields.Lens;
-        const NodeFields Rows = NodeFields.Name | NodeFields.Switches | NodeFields.Shape | NodeFields.Collections | NodeFields.Label | NodeFields.Rule;
-        const NodeFields Looks = NodeFields.Existence | NodeFields.Shape | NodeFields.Material | NodeFields.Lens;
-        var fields = NodeFields.None;
+        var fields = Parts.None;
         var looks = new List<string>();
         var rows = new List<string>();
         foreach (var node in change.Nodes)

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Json;
 using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Wire;
 
@@ -100,12 +101,7 @@ public sealed record Node(
     public Rule? Rule { get; init; }
 
     public bool Equals(Node? other) =>
-        other is not null && Id == other.Id && Name == other.Name && Kind == other.Kind && Parent == other.Parent
-        && BitConverter.DoubleToInt64Bits(Rank) == BitConverter.DoubleToInt64Bits(other.Rank)
-        && Placement.Equals(other.Placement) && Equals(Shape, other.Shape) && Geometry == other.Geometry
-        && Materials.AsSpan().SequenceEqual(other.Materials.AsSpan())
-        && Equals(Normals, other.Normals) && Equals(Camera, other.Camera) && Equals(Light, other.Light) && Switches == other.Switches
-        && Collections.AsSpan().SequenceEqual(other.Collections.AsSpan()) && Shares == other.Shares && Label == other.Label && Rule == other.Rule;
+        ReferenceEquals(this, other) || (other is not null && Id == other.Id && NodeFields.Table.Same(this, other));
 
     public override int GetHashCode() => HashCode.Combine(Id, Name, Parent, Placement);
 }

@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.Scene;
 
@@ -33,6 +34,9 @@ public enum SightBits : byte
 /// </summary>
 public sealed unsafe class Sight
 {
+    private static readonly Parts Always = Parts.Existence | NodeFields.Table.Touching(Touches.Members);
+    private static readonly Parts ByRule = Always | NodeFields.Table.Touching(Touches.Rules);
+
     private readonly SceneDocument _scene;
     private readonly Evaluator _evaluator;
     private readonly Dictionary<string, int> _places = [];
@@ -131,10 +135,8 @@ public sealed unsafe class Sight
 
     private bool ChangesMembership(Change change)
     {
-        const NodeFields Always = NodeFields.Existence | NodeFields.Seat | NodeFields.Collections | NodeFields.Rule;
-        const NodeFields ByRule = NodeFields.Name | NodeFields.Material | NodeFields.Shape;
         var rules = _scene.AllCollections().Any(c => c.Rule is not null);
-        return change.Nodes.Any(n => (n.Written() & (rules ? Always | ByRule : Always)) != 0);
+        return change.Nodes.Any(n => (n.Written() & (rules ? ByRule : Always)) != 0);
     }
 
     private void Rebuild()

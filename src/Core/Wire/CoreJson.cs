@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text.Json.Serialization;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Scene;
@@ -11,6 +12,16 @@ namespace CalmPivot.Core.Wire;
 [JsonSerializable(typeof(Edit[]))]
 [JsonSerializable(typeof(NodeData))]
 [JsonSerializable(typeof(NodeData[]))]
+[JsonSerializable(typeof(NodeKind))]
+[JsonSerializable(typeof(Placement))]
+[JsonSerializable(typeof(Shape))]
+[JsonSerializable(typeof(ImmutableArray<Material>))]
+[JsonSerializable(typeof(Camera))]
+[JsonSerializable(typeof(Light))]
+[JsonSerializable(typeof(Switches))]
+[JsonSerializable(typeof(ImmutableArray<string>))]
+[JsonSerializable(typeof(Label))]
+[JsonSerializable(typeof(Rule))]
 [JsonSerializable(typeof(CopiedNodes))]
 [JsonSerializable(typeof(ShapePatch))]
 [JsonSerializable(typeof(Normals))]

@@ -71,7 +71,7 @@ public static class SceneBinary
         var looks = new Node[reader.ReadInt32()];
         for (var i = 0; i < looks.Length; i++)
         {
-            looks[i] = WireJson.Read<NodeData>(reader.ReadString()).ToNode();
+            looks[i] = WireJson.Read<NodeData>(reader.ReadString()).Node;
         }
 
         var nodes = new Node[reader.ReadInt32()];
@@ -92,8 +92,9 @@ public static class SceneBinary
         return new(id, name, unit, revision, nodes, geometries);
     }
 
+    /// <summary>All but what is written for each node; a new field goes along by itself.</summary>
     private static NodeData LookOf(Node node) =>
-        NodeData.From(node with { Id = "", Name = "", Parent = null, Rank = 0, Placement = Placement.Default });
+        new NodeData(node with { Id = "", Name = "", Parent = null, Rank = 0, Placement = Placement.Default });
 
     private static void Write(BinaryWriter writer, Placement p)
     {

@@ -39,7 +39,7 @@ public static class SceneText
             .ToDictionary(hash => hash, hash => GeometryBinary.Write(scene.Geometries.Find(hash)!));
         var copied = new CopiedNodes(
             Version,
-            [.. all.Select(n => NodeData.From(topIds.Contains(n.Id) ? n with { Parent = null } : n))],
+            [.. all.Select(n => new NodeData(topIds.Contains(n.Id) ? n with { Parent = null } : n))],
             [.. tops.Select(scene.World)],
             geometries.Count == 0 ? null : geometries);
         return WireJson.Write(copied);

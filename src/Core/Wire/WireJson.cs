@@ -2,6 +2,7 @@ using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
+using CalmPivot.Core.Json;
 
 namespace CalmPivot.Core.Wire;
 
@@ -77,13 +78,6 @@ public static class WireJson
     public static string Write<T>(T value) => Write(value, Options);
 
     public static string Write<T>(T value, JsonSerializerOptions options) => JsonSerializer.Serialize(value, options.Of<T>());
-
-    /// <summary>How a type is read and written.</summary>
-    public static JsonTypeInfo<T> Of<T>(this JsonSerializerOptions options)
-    {
-        ArgumentNullException.ThrowIfNull(options);
-        return (JsonTypeInfo<T>)options.GetTypeInfo(typeof(T));
-    }
 
     /// <summary>True for what the reader says of an edit without "do", or of a space or point without "kind".</summary>
     public static bool IsWithoutKind(Exception e) => e is NotSupportedException { Source: "System.Text.Json" };

@@ -1,6 +1,9 @@
 using System.Text.Json.Nodes;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Entities;
+using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Wire;
@@ -12,11 +15,46 @@ namespace CalmPivot.Server.Api;
 /// <summary>Says in the API's description what the framework cannot see: how what is written in a way of its own is written.</summary>
 internal static class Schemas
 {
-    public static void Configure(OpenApiOptions options) => options.AddSchemaTransformer((schema, context, _) =>
+    public static void Configure(OpenApiOptions options) => options.AddSchemaTransformer(async (schema, context, cancelled) =>
     {
         Describe(schema, context);
-        return Task.CompletedTask;
+        if (context.JsonTypeInfo.Type == typeof(NodeData))
+        {
+            await DescribeFields(NodeFields.Table, schema, context, cancelled);
+        }
+        else if (context.JsonTypeInfo.ElementType == typeof(NodeData) && context.Document is { } document)
+        {
+            if (document.Components?.Schemas?.ContainsKey(nameof(NodeData)) != true)
+            {
+                var fields = new OpenApiSchema();
+                await DescribeFields(NodeFields.Table, fields, context, cancelled);
+                document.AddComponent(nameof(NodeData), fields);
+            }
+
+            schema.Items = new OpenApiSchemaReference(nameof(NodeData), document);
+        }
     });
+
+    /// <summary>What is written by the table of its fields is described by it.</summary>
+    private static async Task DescribeFields<T>(Fields<T> table, OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)
+        where T : class
+    {
+        Clear(schema);
+        schema.Type = JsonSchemaType.Object;
+        schema.Properties = new Dictionary<string, IOpenApiSchema>
+        {
+            ["id"] = new OpenApiSchema { Type = JsonSchemaType.String },
+            ["index"] = new OpenApiSchema { Type = JsonSchemaType.Integer, Description = "The place among the siblings when it was written." },
+        };
+        foreach (var (field, (name, type)) in table.All.SelectMany(f => f.Written.Select(w => (f, w))))
+        {
+            schema.Properties[name] = type == typeof(string) ? new OpenApiSchema { Type = JsonSchemaType.String | (field.Required ? 0 : JsonSchemaType.Null) }
+                : type == typeof(double) ? Number()
+                : await context.GetOrCreateSchemaAsync(type, cancellationToken: cancelled);
+        }
+
+        schema.Required = table.All.Where(f => f.Required).Select(f => f.Name).Append("id").ToHashSet();
+    }
 
     private static void Describe(OpenApiSchema schema, OpenApiSchemaTransformerContext context)
     {

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using System.Text;
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Replicas;
@@ -213,7 +214,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
     {
         var gone = edits.Where(e => e is not null).SelectMany(e => e.Picked).Where(id => Document.Find(id) is null).ToHashSet();
         return _state.History.Steps.LastOrDefault(s => s.Standing
-            && s.Writes.Any(w => gone.Contains(w.Node) && (w.Fields & NodeFields.Existence) != 0))?.Sentence;
+            && s.Writes.Any(w => gone.Contains(w.Node) && (w.Fields & Parts.Existence) != 0))?.Sentence;
     }
 
     /// <summary>What a step brings back may have been cleared since.</summary>
@@ -267,7 +268,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
 
     private StepAnswer AnswerOf(Change change, Step step, IReadOnlyList<string> picked, Guid? key)
     {
-        var changed = change.Nodes.Where(n => n.After is not null).Select(n => NodeData.From(n.After!)).ToArray();
+        var changed = change.Nodes.Where(n => n.After is not null).Select(n => new NodeData(n.After!)).ToArray();
         var removed = change.Nodes.Where(n => n.After is null).Select(n => n.Id).ToArray();
         return new(Document.Revision + 1, new(step.Number, step.Sentence, step.By, picked), changed, removed, key, Digest.Of(change));
     }

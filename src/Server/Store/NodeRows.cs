@@ -35,7 +35,7 @@ internal static class NodeRows
             ("scene", scene),
             ("revision", revision),
             ("ids", nodes.Select(n => n.Id).ToArray()),
-            ("bodies", nodes.Select(n => StoreJson.Write(NodeData.From(n))).ToArray()));
+            ("bodies", nodes.Select(n => StoreJson.Write(new NodeData(n))).ToArray()));
     }
 
     /// <summary>Many nodes, one after the other over the wire, so that never all of them are texts at once.</summary>
@@ -50,7 +50,7 @@ internal static class NodeRows
             {
                 await writer.StartRowAsync(stopped);
                 await writer.WriteAsync(nodes[i].Id, NpgsqlDbType.Text, stopped);
-                await writer.WriteAsync(StoreJson.Write(NodeData.From(nodes[i])), NpgsqlDbType.Json, stopped);
+                await writer.WriteAsync(StoreJson.Write(new NodeData(nodes[i])), NpgsqlDbType.Json, stopped);
                 if (stored is not null && i % 1_000 == 999)
                 {
                     await stored(i + 1, nodes.Count);

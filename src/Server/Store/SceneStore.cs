@@ -55,7 +55,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
 
         var rows = await connection.Rows(
             "select body, revision from nodes where scene_id = @id",
-            r => (Node: StoreJson.Read<NodeData>(r.GetString(0)).ToNode(), Revision: r.GetInt64(1)),
+            r => (Node: StoreJson.Read<NodeData>(r.GetString(0)).Node, Revision: r.GetInt64(1)),
             ("id", id));
         var steps = await connection.Rows(
             "select number, sentence, by_person, at, writes, undone, dropped, name, wavered from steps where scene_id = @id order by number",

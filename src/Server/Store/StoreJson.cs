@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using CalmPivot.Core.History;
+using CalmPivot.Core.Json;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
 
@@ -13,12 +14,12 @@ public sealed record StoredChange(NodeData? Before = null, NodeData? After = nul
     {
         ArgumentNullException.ThrowIfNull(change);
         return [.. change.Nodes.Select(n => new StoredChange(
-            n.Before is null ? null : NodeData.From(n.Before),
-            n.After is null ? null : NodeData.From(n.After)))];
+            n.Before is null ? null : new NodeData(n.Before),
+            n.After is null ? null : new NodeData(n.After)))];
     }
 
     public static Change ToChange(IEnumerable<StoredChange> stored) =>
-        new([.. stored.Select(s => new NodeChange((s.Before ?? s.After)!.Id, s.Before?.ToNode(), s.After?.ToNode()))]);
+        new([.. stored.Select(s => new NodeChange((s.Before ?? s.After)!.Id, s.Before?.Node, s.After?.Node))]);
 }
 
 /// <summary>The JSON that the store keeps: the core's own way. A row may have been written by a version that knew a field more.</summary>

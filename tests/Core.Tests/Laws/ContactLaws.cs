@@ -1,4 +1,5 @@
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;

@@ -56,11 +56,12 @@ public sealed class DigestLaws
     {
         var text = new RandomJson(WireJson.Options, seed, 0).Of(typeof(NodeData))!.AsObject();
         // One material or several is the same part, said in two ways.
+        text["material"] = text["material"] ?? new RandomJson(WireJson.Options, seed, 0).Of(typeof(Material));
         text.Remove("materials");
         return text;
     }
 
-    private static Node Read(JsonObject text) => WireJson.Read<NodeData>(text.ToJsonString()).ToNode();
+    private static Node Read(JsonObject text) => WireJson.Read<NodeData>(text.ToJsonString()).Node;
 
     private static string Written(Node after, Node? before = null) => Digest.Of(new([new(after.Id, before is null ? null : before with { Id = after.Id }, after)]));
 

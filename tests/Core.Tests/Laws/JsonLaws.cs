@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization.Metadata;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Json;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Wire;
@@ -61,7 +62,7 @@ public sealed class JsonLaws
         }
 
         NodeData Bare() => WireJson.Read<NodeData>("""{"id":"a","name":"A","kind":"mesh","placement":""" + Placement + "}");
-        NodeData Textured() => Bare() with { Material = new() { Textures = [new("baseColor", "hash"), new("normal", "hash", Strength: 0.5)] } };
+        NodeData Textured() => new(Bare().Node with { Materials = [new() { Textures = [new("baseColor", "hash"), new("normal", "hash", Strength: 0.5)] }] });
     }
 
     [Theory]
@@ -74,7 +75,7 @@ public sealed class JsonLaws
         var edit = (Create)WireJson.Read<Edit>("""{"do":"create","node":{"id":"a","name":"A","kind":"group","switches":""" + switches + "}}");
         Assert.Equal(new Switches(working, final, locked), edit.Node.Switches);
         var node = WireJson.Read<NodeData>("""{"id":"a","name":"A","kind":"group","placement":""" + Placement + ""","switches":""" + switches + "}");
-        Assert.Equal(new Switches(working, final, locked), node.ToNode().Switches);
+        Assert.Equal(new Switches(working, final, locked), node.Node.Switches);
     }
 
     [Theory]

@@ -49,6 +49,23 @@ public sealed class VerbLaws
     }
 
     [Fact]
+    public void What_somebody_else_made_meanwhile_is_not_made_twice()
+    {
+        var desk = new Desk(Some.Scene(Some.Box("board", null, Placement.Default)));
+        Edit copy = new Duplicate(["board"], Ids: [["copy"]]);
+        desk.Do("ben", copy);
+        desk.Undo("ben");
+        desk.Do("ada", copy);
+        desk.Undo("ada");
+        desk.Redo("ben");
+        Assert.False(desk.Tried(() => desk.Redo("ada")));
+        desk.Do("ben", new Remove(["copy"]));
+        desk.Undo("ben");
+        desk.Undo("ben");
+        Assert.Null(desk.Scene.Find("copy"));
+    }
+
+    [Fact]
     public void Among_two_every_part_is_what_the_last_standing_step_left() =>
         Gen.Select(Gen.Int[0, 1_000_000], Gen.Select(Some.Of("ada", "ben"), Gen.Int[0, 4], AnyVerb).Array[40]).Sample(
             (room, moments) =>

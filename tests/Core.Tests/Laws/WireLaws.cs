@@ -70,8 +70,8 @@ public sealed class WireLaws
     [Fact]
     public void A_node_comes_through_its_json() => Nodes.Sample(node =>
     {
-        var json = WireJson.Write(NodeData.From(node));
-        Assert.Equal(node, WireJson.Read<NodeData>(json).ToNode());
+        var json = WireJson.Write(new NodeData(node));
+        Assert.Equal(node, WireJson.Read<NodeData>(json).Node);
     });
 
     [Fact]
@@ -129,7 +129,7 @@ public sealed class WireLaws
         try
         {
             var (change, sentence) = Batch.Run(scene, [edit]);
-            var nodes = change.Nodes.Where(n => n.After is not null).Select(n => NodeData.From(n.After!)).ToArray();
+            var nodes = change.Nodes.Where(n => n.After is not null).Select(n => new NodeData(n.After!)).ToArray();
             return sentence + WireJson.Write(nodes);
         }
         catch (Refusal refusal)

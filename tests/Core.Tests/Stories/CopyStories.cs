@@ -237,9 +237,9 @@ public sealed class CopyStories
             copied with { Worlds = [] },
             copied with { Nodes = [copied.Nodes[1], copied.Nodes[0]] },
             copied with { Nodes = [copied.Nodes[0], copied.Nodes[0]] },
-            copied with { Nodes = [copied.Nodes[0] with { Shape = null }] },
-            copied with { Nodes = [copied.Nodes[0] with { Kind = NodeKind.Mark }] },
-            copied with { Nodes = [copied.Nodes[0] with { Kind = NodeKind.Mesh, Shape = null, Geometry = "unknown" }] },
+            copied with { Nodes = [new(copied.Nodes[0].Node with { Shape = null })] },
+            copied with { Nodes = [new(copied.Nodes[0].Node with { Kind = NodeKind.Mark })] },
+            copied with { Nodes = [new(copied.Nodes[0].Node with { Kind = NodeKind.Mesh, Shape = null, Geometry = "unknown" })] },
         };
         Assert.All(damaged, d => _scene.Refused(new Paste(d)));
     }

@@ -1,4 +1,5 @@
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
@@ -72,7 +73,7 @@ public sealed class SurfaceStories
         Assert.Equal("Showed 2 objects in facets", sentence);
         _scene.Apply(change);
         Assert.Equal(NormalsHow.Facets, _scene.Find("leg")!.Normals!.How);
-        Assert.All(change.Nodes, n => Assert.Equal(NodeFields.Shape, n.Written()));
+        Assert.All(change.Nodes, n => Assert.Equal(Parts.Shape, n.Written()));
         Assert.NotSame(Extents.GeometryOf(_scene, _scene.Find("desk")!), Extents.DrawnGeometryOf(_scene, _scene.Find("desk")!));
         _scene.Keep(new SetNormals(["desk"], SurfaceLook.AsMade));
         Assert.Null(_scene.Find("desk")!.Normals);

@@ -3,7 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
 
-namespace CalmPivot.Core.Wire;
+namespace CalmPivot.Core.Json;
 
 /// <summary>Numbers that can be computed with: a text such as 1e999 reads as one that cannot.</summary>
 public sealed class FiniteConverter : JsonConverter<double>
@@ -73,10 +73,10 @@ internal static class NoGaps
         };
     }
 
-    private static bool IsList(Type type) =>
+    internal static bool IsList(Type type) =>
         typeof(IEnumerable).IsAssignableFrom(Nullable.GetUnderlyingType(type) ?? type) && type != typeof(byte[]) && !typeof(IEnumerable<double?>).IsAssignableFrom(type);
 
-    private static bool HasGap(object? list)
+    internal static bool HasGap(object? list)
     {
         if (list is not IEnumerable items || items is string or byte[] or double[])
         {

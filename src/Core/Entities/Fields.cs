@@ -1,0 +1,149 @@
+using System.Text.Json;
+
+namespace CalmPivot.Core.Entities;
+
+/// <summary>
+/// The table of the fields of a kind of thing.
+/// <code>
+/// NodeFields.Table.Same(a, b)                     // equality
+/// NodeFields.Table.Written(before, after)         // Parts.Name | Parts.Seat
+/// NodeFields.Table.Taking(now, Parts.Name, then)  // now, with its former name
+/// </code>
+/// </summary>
+public sealed class Fields<T>
+    where T : class
+{
+    private readonly Field<T>[] _all;
+    private readonly Dictionary<string, int> _byName = [];
+
+    public Fields(params Field<T>[] all)
+    {
+        ArgumentNullException.ThrowIfNull(all);
+        _all = all;
+        for (var i = 0; i < all.Length; i++)
+        {
+            foreach (var (name, _) in all[i].Written)
+            {
+                _byName.Add(name, i);
+            }
+        }
+    }
+
+    public IReadOnlyList<Field<T>> All => _all;
+
+    /// <summary>The parts with a field that something depends on.</summary>
+    public Parts Touching(Touches what)
+    {
+        var parts = Parts.None;
+        foreach (var field in _all)
+        {
+            parts |= (field.Touches & what) != 0 ? field.Part : Parts.None;
+        }
+
+        return parts;
+    }
+
+    public bool Same(T a, T b)
+    {
+        foreach (var field in _all)
+        {
+            if (!field.Same(a, b))
+            {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /// <summary>The parts that differ; to make or remove something is a part by itself.</summary>
+    public Parts Written(T? before, T? after)
+    {
+        if (before is null || after is null)
+        {
+            return ReferenceEquals(before, after) ? Parts.None : Parts.Existence;
+        }
+
+        var parts = Parts.None;
+        foreach (var field in _all)
+        {
+            if ((parts & field.Part) == 0 && !field.Same(before, after))
+            {
+                parts |= field.Part;
+            }
+        }
+
+        return parts;
+    }
+
+    /// <summary>The first with some parts of the second.</summary>
+    public T Taking(T into, Parts parts, T from)
+    {
+        foreach (var field in _all)
+        {
+            into = (parts & field.Part) != 0 ? field.Take(into, from) : into;
+        }
+
+        return into;
+    }
+
+    /// <summary>A digest that has taken some parts in; existence stands for all.</summary>
+    public ulong Digest(ulong digest, T entity, Parts parts, JsonSerializerOptions options)
+    {
+        foreach (var field in _all)
+        {
+            digest = (parts & (field.Part | Parts.Existence)) != 0 ? field.Digest(digest, entity, options) : digest;
+        }
+
+        return digest;
+    }
+
+    /// <summary>Writes the fields into an object that is open.</summary>
+    public void Write(Utf8JsonWriter writer, T entity, JsonSerializerOptions options)
+    {
+        foreach (var field in _all)
+        {
+            field.Write(writer, entity, options);
+        }
+    }
+
+    /// <summary>Reads a field by its name in JSON.</summary>
+    /// <param name="read">Which fields were read before; this one is added.</param>
+    /// <returns>False: there is no field of this name.</returns>
+    /// <exception cref="JsonException">It is something else, or comes twice.</exception>
+    public bool Read(string name, ref Utf8JsonReader reader, ref T into, ref ulong read, JsonSerializerOptions options)
+    {
+        if (!_byName.TryGetValue(name, out var at))
+        {
+            return false;
+        }
+
+        if ((read & 1ul << at) != 0)
+        {
+            throw new JsonException("This comes twice.");
+        }
+
+        read |= 1ul << at;
+        try
+        {
+            into = _all[at].Read(name, ref reader, into, options);
+            return true;
+        }
+        catch (JsonException e)
+        {
+            throw new JsonException(e.Message, $"$.{name}{e.Path?.TrimStart('$')}", e.LineNumber, e.BytePositionInLine, e);
+        }
+    }
+
+    /// <exception cref="JsonException">A required field was not read.</exception>
+    public void CheckRead(ulong read)
+    {
+        for (var i = 0; i < _all.Length; i++)
+        {
+            if (_all[i].Required && (read & 1ul << i) == 0)
+            {
+                throw new JsonException($"{_all[i].Name} is missing.");
+            }
+        }
+    }
+}

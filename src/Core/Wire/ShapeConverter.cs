@@ -1,0 +1,19 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Json;
+using CalmPivot.Core.Shapes;
+
+namespace CalmPivot.Core.Wire;
+
+/// <summary>A shape as its type and all its own parameters; those that it has not are never said, whatever else is.</summary>
+public sealed class ShapeConverter : JsonConverter<Shape>
+{
+    public override Shape Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
+    {
+        var patch = JsonSerializer.Deserialize(ref reader, options.Of<ShapePatch>()) ?? new();
+        return Shape.Default(patch.Type ?? throw new JsonException("A shape needs a type.")).With(patch);
+    }
+
+    public override void Write(Utf8JsonWriter writer, Shape value, JsonSerializerOptions options) =>
+        JsonSerializer.Serialize(writer, value.ToPatch(), WireJson.Options.Of<ShapePatch>());
+}
