@@ -107,6 +107,10 @@ public static unsafe partial class Bridge
     [JSExport]
     public static void Sweep() => Replica.Evaluator.Sweep();
 
+    /// <summary>A short word for all that is computed from the scene, for comparing with the server.</summary>
+    [JSExport]
+    public static string Digest() => Derived.Of(Replica.Scene, Replica.Evaluator);
+
     /// <summary>A node for the panels; empty when it is gone. While an edit is tried, its placement is the tried one.</summary>
     [JSExport]
     public static string Node(string id)

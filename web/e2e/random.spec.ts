@@ -256,6 +256,7 @@ for (const kind of ['demo', 'textured'] as const) {
         return here === nodes.length ? other.map((n) => n.id) : [`${here} instead of ${nodes.length}`];
       }, stored.nodes);
       expect(differing).toEqual([]);
+      await one.room.computesAsServer();
     }
 
     // Every step that a page kept and did not take back is in the history, and no other.

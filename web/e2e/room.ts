@@ -45,6 +45,17 @@ export class Room {
     return new Room(page, id);
   }
 
+  /** What the page computes from its scene is what the server computes, to the bit. */
+  async computesAsServer(): Promise<void> {
+    const answer = (await (await this.request.get(`/api/scenes/${this.id}/derived`)).json()) as { digest: string };
+    expect(answer.digest).toMatch(/^[0-9a-f]{16}$/);
+    await expect
+      .poll(() =>
+        this.page.evaluate(() => (window as unknown as { calmPivotCore: { digest(): string } }).calmPivotCore.digest()),
+      )
+      .toBe(answer.digest);
+  }
+
   get request(): APIRequestContext {
     return this.page.request;
   }

@@ -10,7 +10,8 @@ public sealed class SceneDraft(IScene below) : IScene
 {
     private readonly Dictionary<string, Node?> _written = [];
     private readonly Dictionary<string, List<string>> _children = [];
-    private readonly Dictionary<string, Affine> _worlds = [];
+    private readonly Dictionary<string, KnownWorld> _worlds = [];
+    private readonly Stack<string> _forgetting = new();
     private readonly Dictionary<string, SiblingNames> _names = [];
     private readonly MadeGeometries _made = new(below.Geometries);
     private int _count = below.Count;
@@ -126,7 +127,7 @@ public sealed class SceneDraft(IScene below) : IScene
         _names.GetValueOrDefault(Lists.Of(node) ?? "")?.Remove(node.Name);
         Unseat(node);
         _written[node.Id] = null;
-        Forget(node);
+        Forget(node, null);
         _count--;
     }
 
@@ -145,18 +146,34 @@ public sealed class SceneDraft(IScene below) : IScene
         Spend(1);
         _count += old is null ? 1 : 0;
         _written[node.Id] = node;
-        Forget(node);
+        Forget(old, node);
     }
 
-    private void Forget(Node node)
+    /// <summary>
+    /// Forgets the remembered worlds that read what was written, and no others. Each that is forgotten was computed before, so
+    /// that forgetting costs no more than computing did.
+    /// </summary>
+    private void Forget(Node? old, Node? node)
     {
-        if (node.Kind == NodeKind.Collection)
+        var id = (node ?? old!).Id;
+        if ((node ?? old!).Kind == NodeKind.Collection)
         {
             _locksByCollection = null;
+            return;
         }
-        else
+
+        if (_worlds.Count == 0 || (old is not null && node is not null && old.Parent == node.Parent && ReferenceEquals(old.Placement, node.Placement)))
         {
-            _worlds.Clear();
+            return;
+        }
+
+        _forgetting.Push(id);
+        while (_forgetting.TryPop(out var next))
+        {
+            if (_worlds.Remove(next, out var known))
+            {
+                known.Readers.ForEach(_forgetting.Push);
+            }
         }
     }
 
@@ -230,20 +247,13 @@ public sealed class SceneDraft(IScene below) : IScene
     {
         if (_worlds.TryGetValue(id, out var known))
         {
-            return known;
+            return known.World;
         }
 
         // Upwards to the first known ancestor, then down again: no recursion, since chains may be a thousand deep.
         var chain = new Stack<Node>();
-        Affine? world = null;
-        for (string? at = id; at is not null && world is null;)
+        for (string? at = id; at is not null && !_worlds.TryGetValue(at, out known);)
         {
-            if (_worlds.TryGetValue(at, out var found))
-            {
-                world = found;
-                break;
-            }
-
             var node = Get(at);
             chain.Push(node);
             at = node.Parent;
@@ -252,11 +262,21 @@ public sealed class SceneDraft(IScene below) : IScene
         Spend(chain.Count);
         while (chain.TryPop(out var node))
         {
-            var frame = world is { } w ? ParentFrame.Of(w, node.Placement.Takes) : ParentFrame.World;
-            world = _worlds[node.Id] = frame.WorldOf(node.Placement);
+            var frame = known is null ? ParentFrame.World : ParentFrame.Of(known.World, node.Placement.Takes);
+            known?.Readers.Add(node.Id);
+            known = _worlds[node.Id] = new(frame.WorldOf(node.Placement));
         }
 
-        return world!.Value;
+        return known!.World;
+    }
+
+    /// <summary>A world matrix that was computed, and the nodes whose own were computed from it.</summary>
+    private sealed class KnownWorld(Affine world)
+    {
+        public Affine World => world;
+
+        /// <summary>A node may stand here more than once: as often as it was computed.</summary>
+        public List<string> Readers { get; } = [];
     }
 
     private void Unseat(Node node)

@@ -31,7 +31,8 @@ public sealed record Icoball(double Radius, int Divisions) : Shape
         foreach (var corner in corners)
         {
             var n = corner.Unit();
-            mesh.Vertex(n * Radius, n, 0.5 + Math.Atan2(n.X, n.Z) / (2 * Math.PI), 0.5 + Math.Asin(n.Y) / Math.PI);
+            var aside = Math.Sqrt(n.X * n.X + n.Z * n.Z);
+            mesh.Vertex(n * Radius, n, 0.5 + Trigonometry.Atan2(n.X, n.Z) / (2 * Math.PI), 0.5 + Trigonometry.Atan2(n.Y, aside) / Math.PI);
         }
 
         foreach (var (a, b, c) in faces)

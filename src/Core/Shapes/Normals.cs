@@ -64,7 +64,7 @@ public sealed record Normals(NormalsHow How, double Angle = Normals.UsualAngle)
                 var corner = 3 * face + k;
                 var (p, next, before) = (At(part, corner), At(part, 3 * face + (k + 1) % 3), At(part, 3 * face + (k + 2) % 3));
                 var (a, b) = ((next - p).Unit(), (before - p).Unit());
-                angles[corner] = Math.Atan2(a.Cross(b).Length, a.Dot(b));
+                angles[corner] = Trigonometry.Atan2(a.Cross(b).Length, a.Dot(b));
                 faces[face] = k == 0 ? (next - p).Cross(before - p).Unit() : faces[face];
                 if (!meeting.TryGetValue(p, out var list))
                 {

@@ -48,6 +48,9 @@ public sealed record SceneAnswer(
 
 public sealed record EvaluatedAnswer(long Revision, IReadOnlyList<EvaluatedNode> Nodes, IReadOnlyList<EvaluatedNode> Marks);
 
+/// <summary>A short word for all that follows from what a scene stores; a page that computes the same comes to the same.</summary>
+public sealed record DerivedAnswer(long Revision, string Digest);
+
 /// <summary>Where a node stands after evaluation: world matrix column-major, pivot in the world.</summary>
 public sealed record EvaluatedNode(string Id, double[] World, double[] Pivot, SeenAnswer Seen, IReadOnlyList<string> Warnings);
 

@@ -2,6 +2,7 @@ using CalmPivot.Core;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Replicas;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Seeing;
 using CalmPivot.Core.Wire;
@@ -26,6 +27,7 @@ internal static class SceneCalls
         api.MapPatch("/scenes/{id}", Describe).Produces<SceneAnswer>();
         api.MapDelete("/scenes/{id}", Delete).Produces(204);
         api.MapGet("/scenes/{id}/evaluated", Evaluated).Produces<EvaluatedAnswer>();
+        api.MapGet("/scenes/{id}/derived", DerivedOf).Produces<DerivedAnswer>();
         api.MapGet("/scenes/{id}/geometry/{hash}", Geometry).Produces(200, contentType: BlobStore.GeometryType);
         api.MapPost("/demo", RestoreDemo).Produces<SceneAnswer>();
     }
@@ -89,6 +91,9 @@ internal static class SceneCalls
             document.Revision,
             [.. document.Branch(null).Select(node => EvaluatedOf(document, evaluator, node))],
             [.. document.Marks.Select(mark => EvaluatedOf(document, evaluator, document.Find(mark)!))])));
+
+    private static async Task<IResult> DerivedOf(string id, OpenScenes scenes) =>
+        Results.Ok((await scenes.Get(id)).Evaluated((document, evaluator) => new DerivedAnswer(document.Revision, Derived.Of(document, evaluator))));
 
     private static EvaluatedNode EvaluatedOf(SceneDocument document, Evaluator evaluator, Node node)
     {

@@ -307,6 +307,7 @@ interface Exports {
   ChangedCount(): number;
   SlotCount(): number;
   Sweep(): void;
+  Digest(): string;
   Outline(): string;
   Node(id: string): string;
   Stored(id: string): string;
@@ -437,6 +438,11 @@ export class Core {
 
   sweep(): void {
     this.api.Sweep();
+  }
+
+  /** A short word for all that the core computes from the scene: the server comes to the same, to the bit. */
+  digest(): string {
+    return this.api.Digest();
   }
 
   outline(): OutlineRow[] {
