@@ -9,6 +9,7 @@ using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Replicas;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Trials;
 using CalmPivot.Core.Wire;

@@ -4,6 +4,7 @@ using CalmPivot.Core;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Json;
+using CalmPivot.Core.Scene;
 using CalmPivot.Core.Tests;
 using CalmPivot.Core.Wire;
 using CalmPivot.Server.Api;

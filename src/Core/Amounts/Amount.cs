@@ -1,6 +1,5 @@
 using System.Text.Json.Serialization;
 using CalmPivot.Core.Json;
-using CalmPivot.Core.Wire;
 
 namespace CalmPivot.Core.Amounts;
 

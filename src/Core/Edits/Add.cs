@@ -3,7 +3,6 @@ using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
-using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;

@@ -1,7 +1,6 @@
 using System.Text.Json.Serialization;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
-using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;
@@ -82,15 +81,8 @@ public sealed record Duplicate(
     public override string Say(Speaker say)
     {
         var many = Copies == 1 ? "a copy" : $"{Copies} copies";
-        var steps = string.Join(", ", (By ?? []).Select(e => Unnamed(e.Of(Nodes).Say(say), say.Names(Nodes))));
+        var steps = string.Join(", ", (By ?? []).Select(e => e.Of(Nodes).Manner(say)).Select(m => say.DidEach(m!.Value)));
         return $"Made {many} of {say.NamesWithBranches(Nodes)}" + (Sharing ? ", sharing their shape" : "") + (steps.Length == 0 ? "" : $", each next one {steps}");
-    }
-
-    /// <summary>A sentence without its object, which stands right after the verb.</summary>
-    private static string Unnamed(string sentence, string names)
-    {
-        var verb = sentence.IndexOf($" {names}", StringComparison.Ordinal);
-        return char.ToLowerInvariant(sentence[0]) + sentence[1..].Remove(verb - 1, names.Length + 1);
     }
 
     private IReadOnlyList<string>? IdsOf(int copy, int tops)

@@ -1,7 +1,6 @@
 using System.Text.Json.Serialization;
 using CalmPivot.Core.Json;
 using CalmPivot.Core.Scene;
-using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;
@@ -71,6 +70,9 @@ public abstract record Edit
 
     /// <summary>The same edit with a point that is worked out of the nodes fixed where these have it, for their copies.</summary>
     internal virtual Edit Fixed(SceneDraft draft, IReadOnlyList<Node> nodes) => this;
+
+    /// <summary>What the edit does and how, without the objects between; null: it cannot be repeated from copy to copy.</summary>
+    internal virtual (string Did, string How)? Manner(Speaker say) => null;
 
     /// <summary>The edit in the past tense, as a line of the history; asked before the edit is applied.</summary>
     public abstract string Say(Speaker say);

@@ -3,7 +3,6 @@ using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
-using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;
@@ -69,9 +68,11 @@ public sealed record Mirror(
         });
     }
 
-    public override string Say(Speaker say) =>
-        $"Mirrored {say.Names(Nodes)} about {say.Point(About, Nodes)}, across {say.Axes(Space, Nodes, Axis)}"
-        + (How == MirrorHow.Turn ? ", position and heading only" : "");
+    public override string Say(Speaker say) => say.Did(Manner(say)!.Value, Nodes);
+
+    internal override (string Did, string How)? Manner(Speaker say) => (
+        "Mirrored",
+        $"about {say.Point(About, Nodes)}, across {say.Axes(Space, Nodes, Axis)}" + (How == MirrorHow.Turn ? ", position and heading only" : ""));
 
     private static Mat3 Flip(Vec3 a) => new(
         Vec3.UnitX - a * (2 * a.X),

@@ -29,6 +29,8 @@ public sealed record Move(IReadOnlyList<string> Nodes, Vec3 By, Space Space, Chi
         });
     }
 
-    public override string Say(Speaker say) =>
-        $"Moved {say.Names(Nodes)} {say.Lengths(By)} along {say.Axes(Space, Nodes, By)}{say.Staying(Children, Nodes)}";
+    public override string Say(Speaker say) => say.Did(Manner(say)!.Value, Nodes);
+
+    internal override (string Did, string How)? Manner(Speaker say) =>
+        ("Moved", $"{say.Lengths(By)} along {say.Axes(Space, Nodes, By)}{say.Staying(Children, Nodes)}");
 }

@@ -1,5 +1,5 @@
 using CalmPivot.Core.Scene;
-using CalmPivot.Core.Wire;
+using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;

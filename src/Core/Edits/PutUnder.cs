@@ -1,4 +1,3 @@
-using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Words;
 

@@ -2,7 +2,6 @@ using System.Text.Json.Serialization;
 using CalmPivot.Core.Json;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
-using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;
@@ -80,7 +79,7 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
         Add(emptied.Count == 0 ? 0 : scene.Branch(null).Count(n => n.Collections.Any(emptied.Contains)), "its 1 member stays in the scene", "the {0} members stay in the scene");
         var ruled = scene.AllCollections().Where(c => c.Rule?.Under is { } under && gone.ContainsKey(under) && !gone.ContainsKey(c.Id)).ToList();
         Add(ruled.Count, $"the rule of {Speaker.Quoted(ruled.FirstOrDefault()?.Name ?? "")} then fits nothing", "the rules of {0} collections then fit nothing");
-        return parts.Count == 0 ? null : char.ToUpperInvariant(parts[0][0]) + string.Join("; ", parts)[1..] + ".";
+        return Speaker.Sentence(parts);
     }
 
     public override string Say(Speaker say) => Children == RemovedChildren.Lift

@@ -2,7 +2,6 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
 using CalmPivot.Core.Json;
-using CalmPivot.Core.Wire;
 
 namespace CalmPivot.Core.Edits;
 

@@ -1,9 +1,7 @@
 using System.Text.Json.Serialization;
-using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
-using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;
@@ -57,9 +55,11 @@ public sealed record Rotate(
         });
     }
 
-    public override string Say(Speaker say) =>
-        $"Rotated {say.Names(Nodes)} {say.Degrees(By)} about {say.Point(About, Nodes)}, {say.Turning(Space, Nodes, Axis)}"
-        + say.Places(Effect) + say.Staying(Children, Nodes);
+    public override string Say(Speaker say) => say.Did(Manner(say)!.Value, Nodes);
+
+    internal override (string Did, string How)? Manner(Speaker say) => (
+        "Rotated",
+        $"{say.Degrees(By)} about {say.Point(About, Nodes)}, {say.Turning(Space, Nodes, Axis)}" + say.Places(Effect) + say.Staying(Children, Nodes));
 
     private static int? ChannelOf(Vec3 axis) =>
         axis == Vec3.UnitX ? 0 : axis == Vec3.UnitY ? 1 : axis == Vec3.UnitZ ? 2 : null;

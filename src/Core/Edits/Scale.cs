@@ -58,9 +58,12 @@ public sealed record Scale(
         });
     }
 
-    public override string Say(Speaker say) =>
-        $"Scaled {say.Names(Nodes)} {say.Factors(KeepVolume?.Apply(By) ?? By)} about {say.Point(About, Nodes)}, along {say.Axes(Space, Nodes, By - Vec3.One)}"
-        + (KeepVolume is null ? "" : ", volume kept") + say.Places(Effect) + say.Staying(Children, Nodes);
+    public override string Say(Speaker say) => say.Did(Manner(say)!.Value, Nodes);
+
+    internal override (string Did, string How)? Manner(Speaker say) => (
+        "Scaled",
+        $"{say.Factors(KeepVolume?.Apply(By) ?? By)} about {say.Point(About, Nodes)}, along {say.Axes(Space, Nodes, By - Vec3.One)}"
+        + (KeepVolume is null ? "" : ", volume kept") + say.Places(Effect) + say.Staying(Children, Nodes));
 
     private static Placement InSpace(Target target, Vec3 factors)
     {

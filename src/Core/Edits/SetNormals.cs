@@ -2,7 +2,6 @@ using System.Text.Json.Serialization;
 using CalmPivot.Core.Json;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
-using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Edits;

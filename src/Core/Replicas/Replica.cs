@@ -3,7 +3,6 @@ using CalmPivot.Core.Entities;
 using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Seeing;
-using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Replicas;
 

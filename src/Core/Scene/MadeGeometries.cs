@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using CalmPivot.Core.Shapes;
-using CalmPivot.Core.Wire;
 
 namespace CalmPivot.Core.Scene;
 

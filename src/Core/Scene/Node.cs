@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using System.Text.Json.Serialization;
 using CalmPivot.Core.Json;
 using CalmPivot.Core.Shapes;
-using CalmPivot.Core.Wire;
 
 namespace CalmPivot.Core.Scene;
 

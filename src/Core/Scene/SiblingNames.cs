@@ -1,5 +1,4 @@
 using System.Globalization;
-using CalmPivot.Core.Words;
 
 namespace CalmPivot.Core.Scene;
 

@@ -2,7 +2,6 @@ using System.Runtime.CompilerServices;
 using System.Text.Json.Serialization;
 using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
-using CalmPivot.Core.Wire;
 
 namespace CalmPivot.Core.Shapes;
 

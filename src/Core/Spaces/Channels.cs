@@ -1,6 +1,5 @@
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
-using CalmPivot.Core.Shapes;
 
 namespace CalmPivot.Core.Spaces;
 

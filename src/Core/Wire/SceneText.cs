@@ -1,15 +1,8 @@
 using CalmPivot.Core.Edits;
-using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
 
 namespace CalmPivot.Core.Wire;
-
-/// <summary>Copied nodes: branches with parents before children, and where their tops stood in the world.</summary>
-/// <param name="CalmPivot">The version of this form.</param>
-/// <param name="Nodes">Nodes as the API writes them; a parent that is not among them is left out.</param>
-/// <param name="Worlds">The world matrix of each top, in their order.</param>
-/// <param name="Geometries">What the meshes look like, in the stored binary form, by hash.</param>
-public sealed record CopiedNodes(int CalmPivot, NodeData[] Nodes, Affine[] Worlds, Dictionary<string, byte[]>? Geometries = null);
 
 /// <summary>The open text form that nodes are copied and pasted in, between scenes and pages: JSON.</summary>
 public static class SceneText

@@ -3,6 +3,8 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
 using CalmPivot.Core.Json;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Shapes;
 
 namespace CalmPivot.Core.Wire;
 

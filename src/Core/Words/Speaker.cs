@@ -1,5 +1,4 @@
 using System.Globalization;
-using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
@@ -33,6 +32,20 @@ public sealed class Speaker(IScene scene)
     {
         ArgumentNullException.ThrowIfNull(ids);
         return ids.Count switch { 0 => "nothing", 1 => Name(ids[0]), _ => $"{ids.Count} objects" };
+    }
+
+    /// <summary>"Moved Chair +1 m along its own X".</summary>
+    public string Did((string Did, string How) manner, IReadOnlyList<string> nodes) => $"{manner.Did} {Names(nodes)} {manner.How}";
+
+    /// <summary>The same in the middle of a sentence, of something that was named before: "moved +1 m along its own X".</summary>
+    public string DidEach((string Did, string How) manner) => $"{char.ToLowerInvariant(manner.Did[0])}{manner.Did[1..]} {manner.How}";
+
+    /// <summary>Several things said in one sentence; null: there is nothing to say.</summary>
+    public static string? Sentence(IReadOnlyList<string> parts)
+    {
+        ArgumentNullException.ThrowIfNull(parts);
+        var all = string.Join("; ", parts);
+        return all.Length == 0 ? null : $"{char.ToUpperInvariant(all[0])}{all[1..]}.";
     }
 
     public string NamesWithBranches(IReadOnlyList<string> ids)
@@ -139,29 +152,6 @@ public sealed class Speaker(IScene scene)
         };
     }
 
-    public string Staying(ChildrenMode children, IReadOnlyList<string> nodes)
-    {
-        if (children != ChildrenMode.Stay)
-        {
-            return "";
-        }
-
-        var locked = Targets.LockedChildren(new(scene), nodes.Where(id => scene.Find(id) is not null)).Select(n => n.Id).ToList();
-        return locked.Count == 0 ? ", children stay" : $", children stay, but locked {Names(locked)}";
-    }
-
-    public string Places(Effect effect) => effect == Effect.Places ? ", places only" : "";
-
-    public string PivotPlace(PivotPlace to)
-    {
-        ArgumentNullException.ThrowIfNull(to);
-        return to.Anchor is { } anchor
-            ? AnchorInWords(anchor) + (to.Of == AnchorAxes.World ? " along the world's axes" : "")
-            : to.Own is { } own ? $"({string.Join(", ", own.ToArray().Select(Length))}) in its own frame"
-            : to.Node is { } node ? (scene.Find(node)?.Kind == NodeKind.Mark ? $"the mark {Name(node)}" : $"{Name(node)}'s pivot")
-            : to.Point == Vec3.Zero ? "world zero" : "a picked point";
-    }
-
     /// <summary>One of the 27 points in words: "the middle of the base".</summary>
     public static string AnchorInWords(Vec3 anchor)
     {
@@ -175,45 +165,6 @@ public sealed class Speaker(IScene scene)
             (_, "") => $"the middle of the {level}",
             _ => $"the {sides} {(anchor.X != 0 && anchor.Z != 0 ? "corner" : "edge")} of the {level}",
         };
-    }
-
-    public string PlacementChange(PlacementPatch patch)
-    {
-        ArgumentNullException.ThrowIfNull(patch);
-        List<string> parts = [];
-        if (patch.Position is { } position)
-        {
-            parts.Add($"position ({string.Join(", ", position.ToArray().Select(Length))})");
-        }
-
-        if (patch.Rotation is { } rotation)
-        {
-            parts.Add($"rotation ({Angles(rotation)})");
-        }
-
-        if (patch.Order is { } order)
-        {
-            parts.Add($"order {order}");
-        }
-
-        if (patch.Scale is { } scale)
-        {
-            parts.Add($"scale ({string.Join(", ", scale.ToArray().Select(f => Unit.Figure(f, 4)))})");
-        }
-
-        void Also(bool given, string what)
-        {
-            if (given)
-            {
-                parts.Add(what);
-            }
-        }
-
-        Also(patch.Shear is not null, "shear");
-        Also(patch.Pivot is not null, "pivot");
-        Also(patch.PivotTurn is not null, "pivot directions");
-        Also(patch.Takes is not null, "what it takes of its parent");
-        return parts.Count == 0 ? "nothing changed" : string.Join(", ", parts);
     }
 
     public string ShapeChange(ShapePatch patch)

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization.Metadata;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
 
 namespace CalmPivot.Server.Api;

@@ -7,6 +7,7 @@ using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Replicas;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 using CalmPivot.Server.Api;

@@ -3,6 +3,7 @@ using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Trials;
 using CalmPivot.Core.Wire;
 using CsCheck;
 

@@ -4,6 +4,7 @@ using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Trials;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 

@@ -1,7 +1,6 @@
 using System.Runtime.InteropServices;
-using CalmPivot.Core.Shapes;
 
-namespace CalmPivot.Core.Wire;
+namespace CalmPivot.Core.Shapes;
 
 /// <summary>
 /// Geometry as it is stored, sent and drawn. Little-endian; every block a multiple of four bytes, so that the page can

@@ -3,7 +3,7 @@ using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 
-namespace CalmPivot.Core.Amounts;
+namespace CalmPivot.Core.Trials;
 
 /// <summary>
 /// Placements as text that a spreadsheet takes: a line a channel, its word and three numbers apart by tabs; lengths in metres,

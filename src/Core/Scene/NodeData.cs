@@ -1,9 +1,8 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using CalmPivot.Core.Json;
-using CalmPivot.Core.Scene;
 
-namespace CalmPivot.Core.Wire;
+namespace CalmPivot.Core.Scene;
 
 /// <summary>A node as the API writes it: its id, its place among its siblings, and its <see cref="NodeFields">fields</see>.</summary>
 /// <param name="Index">The place among the siblings when the node was written.</param>

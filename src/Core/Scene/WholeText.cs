@@ -1,4 +1,4 @@
-namespace CalmPivot.Core.Words;
+namespace CalmPivot.Core.Scene;
 
 /// <summary>Texts in which every character is whole: many, such as emoji, take two places, and half of one can be stored nowhere.</summary>
 public static class WholeText

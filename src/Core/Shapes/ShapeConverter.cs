@@ -1,9 +1,8 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using CalmPivot.Core.Json;
-using CalmPivot.Core.Shapes;
 
-namespace CalmPivot.Core.Wire;
+namespace CalmPivot.Core.Shapes;
 
 /// <summary>A shape as its type and all its own parameters; those that it has not are never said, whatever else is.</summary>
 public sealed class ShapeConverter : JsonConverter<Shape>
@@ -15,5 +14,5 @@ public sealed class ShapeConverter : JsonConverter<Shape>
     }
 
     public override void Write(Utf8JsonWriter writer, Shape value, JsonSerializerOptions options) =>
-        JsonSerializer.Serialize(writer, value.ToPatch(), WireJson.Options.Of<ShapePatch>());
+        JsonSerializer.Serialize(writer, value.ToPatch(), options.Of<ShapePatch>());
 }
