@@ -1,3 +1,4 @@
+using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 
 namespace CalmPivot.Core.Drags;
@@ -14,9 +15,6 @@ public sealed class Drag
 
     /// <summary>A circle that is seen flatter than this (about 17°) is turned by the pointer's way along it, not by where it points.</summary>
     private const double FlatArc = 0.3;
-
-    /// <summary>No pad is dragged to less: a scale never passes through 0.</summary>
-    public const double LeastFactor = 0.001;
 
     private readonly Handle _handle;
     private readonly Vec3 _centre;
@@ -144,7 +142,7 @@ public sealed class Drag
         return way;
     }
 
-    private static double Factor(double grown) => Math.Max(LeastFactor, 1 + grown);
+    private static double Factor(double grown) => Math.Max(Scale.LeastDragged, 1 + grown);
 
     private Vec3 Raw(Ray ray, Vec3 previous) => _handle.Part switch
     {

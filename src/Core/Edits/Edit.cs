@@ -68,6 +68,10 @@ public abstract record Edit
     internal virtual Edit Of(IReadOnlyList<string> nodes) =>
         throw new Refusal(Refusals.NotUnderstood, "Copies can be moved, rotated, scaled or mirrored from one to the next, nothing else.");
 
+    /// <summary>The stored numbers that are shown while it is tried.</summary>
+    [JsonIgnore]
+    internal virtual Read Reads => Read.Position;
+
     /// <summary>The same edit with a point that is worked out of the nodes fixed where these have it, for their copies.</summary>
     internal virtual Edit Fixed(SceneDraft draft, IReadOnlyList<Node> nodes) => this;
 

@@ -1,3 +1,4 @@
+using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
@@ -7,7 +8,7 @@ namespace CalmPivot.Core.Edits;
 
 /// <summary>Moves nodes along the axes of a space: adds L⁻¹·(B·d) to the stored position, and nothing else changes.</summary>
 /// <param name="By">Metres along the three axes.</param>
-public sealed record Move(IReadOnlyList<string> Nodes, Vec3 By, Space Space, ChildrenMode Children = ChildrenMode.Along) : Edit
+public sealed record Move(IReadOnlyList<string> Nodes, Vec3 By, Space Space, ChildrenMode Children = ChildrenMode.Along) : Edit, IDragged
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
@@ -33,4 +34,23 @@ public sealed record Move(IReadOnlyList<string> Nodes, Vec3 By, Space Space, Chi
 
     internal override (string Did, string How)? Manner(Speaker say) =>
         ("Moved", $"{say.Lengths(By)} along {say.Axes(Space, Nodes, By)}{say.Staying(Children, Nodes)}");
+
+    Quantity IDragged.Quantity => Quantity.Length;
+
+    bool IDragged.Snaps => true;
+
+    bool IDragged.TurnsToSurfaces => true;
+
+    bool IDragged.ChildrenStay => Children == ChildrenMode.Stay;
+
+    Edit IDragged.With(Pull pull) => this with { By = pull.Amount };
+
+    Edit IDragged.Towards(SceneDraft draft, double value, IReadOnlyList<double?> values, AmountMode mode) => Space switch
+    {
+        ParentSpace => new SetChannel(Nodes, ChannelName.Position, values, mode),
+        WorldSpace => new SetChannel(Nodes, ChannelName.Position, values, mode, ReadIn.World),
+        _ => throw new Refusal(Refusals.NotUnderstood, "A place can be typed along its parent's or the world's axes. Choose those, or type an amount by."),
+    };
+
+    string IDragged.Amount(Speaker say) => say.Lengths(By);
 }

@@ -51,9 +51,12 @@ public sealed record MovePivot(
     PivotShift? Shift = null,
     PivotSpin? Spin = null,
     IReadOnlyList<double?>? TurnParts = null,
-    AmountMode Mode = AmountMode.Set) : Edit
+    AmountMode Mode = AmountMode.Set) : Edit, IDragged
 {
     public override IReadOnlyList<string> Picked => Nodes;
+
+    [JsonIgnore]
+    internal override Read Reads => Spin is null ? Read.Pivot : Read.PivotTurn;
 
     public override void ApplyTo(SceneDraft draft)
     {
@@ -215,4 +218,19 @@ public sealed record MovePivot(
 
         return world ? draft.World(node).Inverse().Point(bounds.Anchor(anchor)) : bounds.Anchor(anchor);
     }
+
+    Quantity IDragged.Quantity => Quantity.Length;
+
+    bool IDragged.Snaps => true;
+
+    bool IDragged.IsOfPivot => true;
+
+    Edit IDragged.With(Pull pull) => pull.Turn is var (by, axis, space)
+        ? this with { Spin = new(by, axis, space ?? pull.Space) }
+        : this with { Shift = new(pull.Amount, pull.Space) };
+
+    Edit IDragged.Towards(SceneDraft draft, double value, IReadOnlyList<double?> values, AmountMode mode) =>
+        throw new Refusal(Refusals.NotUnderstood, "Type an amount by.");
+
+    string IDragged.Amount(Speaker say) => Shift is { } shift ? say.Lengths(shift.By) : Spin is { } spin ? say.Degrees(spin.By) : "";
 }

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
@@ -20,13 +21,16 @@ public sealed record Rotate(
     Space Space,
     About About,
     Effect Effect = Effect.Whole,
-    ChildrenMode Children = ChildrenMode.Along) : Edit
+    ChildrenMode Children = ChildrenMode.Along) : Edit, IDragged
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
     internal override Edit Of(IReadOnlyList<string> nodes) => this with { Nodes = nodes };
 
     internal override Edit Fixed(SceneDraft draft, IReadOnlyList<Node> nodes) => this with { About = About.Fixed(draft, nodes) };
+
+    [JsonIgnore]
+    internal override Read Reads => Effect == Effect.Whole ? Read.Rotation : Read.Position;
 
     public override void ApplyTo(SceneDraft draft)
     {
@@ -109,5 +113,70 @@ public sealed record Rotate(
         // Of an even parent without the rounding of an inverse.
         var inside = Math.Abs(along - across) <= 1e-13 * across ? (basis.Transposed() * axis).Unit() : a;
         return basis.Determinant < 0 ? -inside : inside;
+    }
+
+    Quantity IDragged.Quantity => Quantity.Angle;
+
+    bool IDragged.TurnsStored => true;
+
+    bool IDragged.ChildrenStay => Children == ChildrenMode.Stay;
+
+    Edit IDragged.With(Pull pull) => pull.Turn is var (by, axis, space)
+        ? this with { By = by, Axis = axis, Space = space ?? Space }
+        : this with { By = pull.Amount.X };
+
+    Vec3 IDragged.Along(double value, IReadOnlyList<bool> axes) => new(value, 0, 0);
+
+    Edit IDragged.Towards(SceneDraft draft, double value, IReadOnlyList<double?> values, AmountMode mode)
+    {
+        if (About is not AboutOwn || Nodes.Count == 0 || StoredChannel(draft.Get(Nodes[^1])) is not var (index, sign))
+        {
+            throw new Refusal(Refusals.NotUnderstood, "Along these axes no single angle is stored. Choose its rotation channels', or type an amount by.");
+        }
+
+        var angles = new double?[3];
+        angles[index] = mode == AmountMode.Set ? value * sign : value;
+        return new SetChannel(Nodes, ChannelName.Rotation, angles, mode);
+    }
+
+    Vec3 IDragged.GridFrom(SceneDraft draft, Node lead, Vec3 inSpace) =>
+        new(StoredChannel(lead) is var (index, sign) ? lead.Placement.Rotation[index] * sign : 0, 0, 0);
+
+    string IDragged.Amount(Speaker say) => say.Degrees(By);
+
+    Edit? IDragged.Usual => this with { By = 15 };
+
+    /// <summary>The rotation channel that a turn about an axis changes by itself, and whether it counts the same way round.</summary>
+    private (int Index, int Sign)? StoredChannel(Node node)
+    {
+        var channels = Euler.Channels(node.Placement.Rotation, node.Placement.Order);
+        Vec3 inParent;
+        switch (Space)
+        {
+            case ChannelsSpace:
+                var index = Enumerable.Range(0, 3).FirstOrDefault(i => Axis == Vec3.Axis(i), -1);
+                return index < 0 ? null : (index, 1);
+            case OwnSpace:
+                inParent = node.Placement.R * Axis.Unit();
+                break;
+            case ParentSpace:
+                inParent = Axis.Unit();
+                break;
+            case WorldSpace when node.Parent is null:
+                inParent = Axis.Unit();
+                break;
+            default:
+                return null;
+        }
+
+        for (var i = 0; i < 3; i++)
+        {
+            if (channels.Column(i).Cross(inParent).Length < 1e-9)
+            {
+                return (i, channels.Column(i).Dot(inParent) < 0 ? -1 : 1);
+            }
+        }
+
+        return null;
     }
 }

@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
@@ -18,13 +20,19 @@ public sealed record Scale(
     About About,
     KeepVolume? KeepVolume = null,
     Effect Effect = Effect.Whole,
-    ChildrenMode Children = ChildrenMode.Along) : Edit
+    ChildrenMode Children = ChildrenMode.Along) : Edit, IDragged
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
     internal override Edit Of(IReadOnlyList<string> nodes) => this with { Nodes = nodes };
 
     internal override Edit Fixed(SceneDraft draft, IReadOnlyList<Node> nodes) => this with { About = About.Fixed(draft, nodes) };
+
+    /// <summary>A pad that is dragged through zero stops here.</summary>
+    public const double LeastDragged = 0.001;
+
+    [JsonIgnore]
+    internal override Read Reads => Effect == Effect.Whole ? Read.Scale : Read.Position;
 
     public override void ApplyTo(SceneDraft draft)
     {
@@ -64,6 +72,28 @@ public sealed record Scale(
         "Scaled",
         $"{say.Factors(KeepVolume?.Apply(By) ?? By)} about {say.Point(About, Nodes)}, along {say.Axes(Space, Nodes, By - Vec3.One)}"
         + (KeepVolume is null ? "" : ", volume kept") + say.Places(Effect) + say.Staying(Children, Nodes));
+
+    Quantity IDragged.Quantity => Quantity.Factor;
+
+    bool IDragged.ChildrenStay => Children == ChildrenMode.Stay;
+
+    Edit IDragged.With(Pull pull) => this with { By = pull.Amount };
+
+    Vec3 IDragged.Along(double value, IReadOnlyList<bool> axes) => new(axes[0] ? value : 1, axes[1] ? value : 1, axes[2] ? value : 1);
+
+    Edit IDragged.Towards(SceneDraft draft, double value, IReadOnlyList<double?> values, AmountMode mode) => Space is OwnSpace && KeepVolume is null
+        ? new SetChannel(Nodes, ChannelName.Scale, values, mode)
+        : throw new Refusal(Refusals.NotUnderstood, "A size can be typed to along its own axes, without keeping the volume. Choose those, or type a factor by.");
+
+    Vec3 IDragged.GridFrom(SceneDraft draft, Node lead, Vec3 inSpace) => lead.Placement.Scale;
+
+    string IDragged.Amount(Speaker say) => say.Factors(KeepVolume?.Apply(By) ?? By);
+
+    string? IDragged.Caution => Math.Min(By.X, Math.Min(By.Y, By.Z)) == LeastDragged
+        ? "It stops here: a scale never passes through 0. Type a negative factor to turn it round."
+        : null;
+
+    Edit? IDragged.Usual => By == Vec3.One ? this with { By = new(1.25, 1, 1), KeepVolume = null } : this;
 
     private static Placement InSpace(Target target, Vec3 factors)
     {

@@ -30,6 +30,9 @@ public sealed record SetChannel(
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
+    [JsonIgnore]
+    internal override Read Reads => Channel switch { ChannelName.Position => Read.Position, ChannelName.Rotation => Read.Rotation, _ => Read.Scale };
+
     public override void ApplyTo(SceneDraft draft)
     {
         if (Values.Count != 3 || Values.Any(v => v is { } value && !double.IsFinite(value)))

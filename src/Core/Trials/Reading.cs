@@ -17,24 +17,10 @@ public sealed record Reading(string Amount, string From, string To, string? Warn
     public static Reading Of(Edit edit, Node before, Node after, IScene scene)
     {
         var speaker = new Speaker(scene);
-        var amount = edit switch
-        {
-            Move move => speaker.Lengths(move.By),
-            Rotate rotate => speaker.Degrees(rotate.By),
-            Scale scale => speaker.Factors(scale.KeepVolume?.Apply(scale.By) ?? scale.By),
-            MovePivot { Shift: { } shift } => speaker.Lengths(shift.By),
-            MovePivot { Spin: { } spin } => speaker.Degrees(spin.By),
-            _ => "",
-        };
+        var dragged = edit as IDragged;
         var (from, to) = Channels(edit, before.Placement, after.Placement, speaker);
-        return new(amount, from, to, AtLeast(edit) ?? ShearWarning(before, after, scene));
+        return new(dragged?.Amount(speaker) ?? "", from, to, dragged?.Caution ?? ShearWarning(before, after, scene));
     }
-
-    /// <summary>A pad that is dragged through zero stops at a hair's breadth, and says so.</summary>
-    private static string? AtLeast(Edit edit) =>
-        edit is Scale { By: var by } && Math.Min(by.X, Math.Min(by.Y, by.Z)) == Drags.Drag.LeastFactor
-            ? "It stops here: a scale never passes through 0. Type a negative factor to turn it round."
-            : null;
 
     /// <summary>The nearest of what carries a node that is scaled unevenly; null: none.</summary>
     public static Node? UnevenAbove(Node node, IScene scene) =>
@@ -62,14 +48,12 @@ public sealed record Reading(string Amount, string From, string To, string? Warn
         string Length(double v) => speaker.Length(v);
         static string Angle(double v) => Unit.Figure(v, 2) + "°";
         static string Factor(double v) => Unit.Figure(v, 4);
-        return edit switch
+        return edit.Reads switch
         {
-            Rotate { Effect: Effect.Whole } => Pair(before.Rotation, after.Rotation, Angle),
-            Scale { Effect: Effect.Whole } => Pair(before.Scale, after.Scale, Factor),
-            SetChannel { Channel: ChannelName.Rotation } => Pair(before.Rotation, after.Rotation, Angle),
-            SetChannel { Channel: not ChannelName.Position } => Pair(before.Scale, after.Scale, Factor),
-            MovePivot { Spin: not null } => Pair(before.PivotTurn, after.PivotTurn, Angle),
-            MovePivot => Pair(before.Pivot, after.Pivot, Length, speaker.Lengths3),
+            Read.Rotation => Pair(before.Rotation, after.Rotation, Angle),
+            Read.Scale => Pair(before.Scale, after.Scale, Factor),
+            Read.PivotTurn => Pair(before.PivotTurn, after.PivotTurn, Angle),
+            Read.Pivot => Pair(before.Pivot, after.Pivot, Length, speaker.Lengths3),
             _ => Pair(before.Position, after.Position, Length, speaker.Lengths3),
         };
     }

@@ -28,7 +28,7 @@ internal sealed class Snapping
         (_scene, _evaluator) = (scene, evaluator);
         var draft = new SceneDraft(scene);
         // A pivot that is moved leaves its object where it is, so that the object's own points are targets too.
-        _pivotOnly = edit is MovePivot;
+        _pivotOnly = edit is IDragged { IsOfPivot: true };
         var movers = _pivotOnly ? [] : Targets.Movers(draft, edit.Picked);
         _moved = [.. movers.SelectMany(m => draft.Branch(m.Id)).Select(n => n.Id)];
         var lead = draft.Get(edit.Picked[^1]);

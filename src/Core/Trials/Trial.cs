@@ -75,7 +75,7 @@ public sealed class Trial
         var nodes = template.Picked;
         Targets.CheckPicked(nodes);
         var lead = draft.Get(nodes[^1]);
-        var about = template switch { Rotate r => r.About, Scale s => s.About, _ => new AboutOwn() };
+        var about = (template as IDragged)?.About ?? new AboutOwn();
         // Only two points depend on all that moves; of thousands picked, the others need not look at each.
         var movers = about is AboutBounds or AboutMean ? Targets.Movers(draft, nodes) : [lead];
         var centre = about.Centre(draft, movers, lead);
@@ -120,7 +120,7 @@ public sealed class Trial
         _last = () => DragTo(ray, fine, step, onGrid, snap);
         Caught = null;
         var amount = _drag.To(ray, fine, step, onGrid ? _grid : null) * (_turnAxis is null ? 1 : _turnSign);
-        if (snap is not null && _turnAxis is null && _template is Move or MovePivot && Snapped(snap!, ray, amount))
+        if (snap is not null && _turnAxis is null && _template is IDragged { Snaps: true } && Snapped(snap, ray, amount))
         {
             return;
         }
@@ -132,7 +132,7 @@ public sealed class Trial
     {
         _snapping ??= new(_scene, _evaluator, _template);
         var targets = _snapping.InReach(snap, _view, ray);
-        if (targets.Count == 0 && _template is MovePivot && _handle.Part == HandlePart.Needle
+        if (targets.Count == 0 && _template is IDragged { IsOfPivot: true } && _handle.Part == HandlePart.Needle
             && _snapping.Level(snap, _view, _frame.Centre + _frame.Axes * unsnapped, _frame.Axes.Column(_handle.Axis)) is { } level)
         {
             targets = [level];
@@ -147,7 +147,7 @@ public sealed class Trial
         var from = _snapping.Source(snap, _frame.Centre, _frame.Axes * unsnapped, target.Point);
         var amount = _drag!.Bringing(from, target.Point);
         Caught = (target, _snapping.Say(target), targets.Count);
-        Try(amount, snap.Turn && _template is Move && target.Normal is { } up ? TurnedTo(up, from + _frame.Axes * amount) : []);
+        Try(amount, snap.Turn && _template is IDragged { TurnsToSurfaces: true } && target.Normal is { } up ? TurnedTo(up, from + _frame.Axes * amount) : []);
         return true;
     }
 
@@ -183,23 +183,15 @@ public sealed class Trial
     /// <exception cref="Refusal">It is not understood, or cannot be done; the last one that could stays.</exception>
     public void TryTyped(string text, IReadOnlyList<bool> axes, bool to, bool comma = false)
     {
-        var quantity = _template switch { Rotate => Quantity.Angle, Scale => Quantity.Factor, _ => Quantity.Length };
-        var amount = AmountParser.Sentence(text, quantity, _scene.Unit, to, comma);
+        var amount = AmountParser.Sentence(text, (_template as IDragged)?.Quantity ?? Quantity.Length, _scene.Unit, to, comma);
         if (amount.Mode == AmountMode.Add)
         {
-            Try(AlongAxes(amount.Value, axes));
+            Try((_template as IDragged)?.Along(amount.Value, axes) ?? Vec3.Zero);
             return;
         }
 
         _last = () => Show([Towards.Value(_scene, _template, amount.Value, axes, amount.Mode)]);
         _last();
-    }
-
-    private Vec3 AlongAxes(double value, IReadOnlyList<bool> axes)
-    {
-        ArgumentNullException.ThrowIfNull(axes);
-        var rest = _template is Scale ? 1 : 0;
-        return _template is Rotate ? new(value, 0, 0) : new(axes[0] ? value : rest, axes[1] ? value : rest, axes[2] ? value : rest);
     }
 
     private void Try(Vec3 amount, Edit[] more)
@@ -249,19 +241,12 @@ public sealed class Trial
     public static string? Foretell(IScene scene, Edit template)
     {
         var nodes = template.Picked;
-        var stays = template is Move { Children: ChildrenMode.Stay } or Rotate { Children: ChildrenMode.Stay } or Scale { Children: ChildrenMode.Stay };
-        if (stays && Targets.LockedChildren(new(scene), nodes.Where(id => scene.Find(id) is not null)).Select(n => n.Id).ToList() is { Count: > 0 } locked)
+        if (template is IDragged { ChildrenStay: true } && Targets.LockedChildren(new(scene), nodes.Where(id => scene.Find(id) is not null)).Select(n => n.Id).ToList() is { Count: > 0 } locked)
         {
             return $"{new Speaker(scene).Names(locked)} {(locked.Count == 1 ? "is locked and rides" : "are locked and ride")} along.";
         }
 
-        Edit? usual = template switch
-        {
-            Rotate rotate => rotate with { By = 15 },
-            Scale scale when scale.By == Vec3.One => scale with { By = new(1.25, 1, 1), KeepVolume = null },
-            Scale scale => scale,
-            _ => null,
-        };
+        var usual = (template as IDragged)?.Usual;
         if (usual is null || nodes.Count == 0)
         {
             return null;
@@ -283,34 +268,27 @@ public sealed class Trial
         _grid = GridFrom();
     }
 
-    private Edit WithAmount(Vec3 amount) => _template switch
+    private Edit WithAmount(Vec3 amount)
     {
-        Move move => move with { By = amount },
-        Rotate rotate when _free && amount.Length > 0 => rotate with { By = amount.Length, Axis = amount.Unit(), Space = _turnedIn! },
-        Rotate rotate => rotate with { By = amount.X, Axis = _turnAxis ?? rotate.Axis, Space = _turnedIn ?? rotate.Space },
-        Scale scale => scale with { By = amount },
-        MovePivot pivot when _turnAxis is { } axis => pivot with { Spin = new(amount.X, axis, _turnedIn ?? _space) },
-        MovePivot pivot => pivot with { Shift = new(amount, _space) },
-        _ => _template,
-    };
+        PulledTurn? turn = _turnAxis is not { } axis ? null
+            : _free && amount.Length > 0 ? new(amount.Length, amount.Unit(), _turnedIn)
+            : new(amount.X, axis, _turnedIn);
+        return (_template as IDragged)?.With(new(amount, _space, turn)) ?? _template;
+    }
 
     /// <summary>What the amounts of a drag count from, where its steps lie on the grid of the space.</summary>
     private Vec3 GridFrom()
     {
         var draft = new SceneDraft(_scene);
         var lead = draft.Get(_template.Picked[^1]);
-        return _template switch
-        {
-            Rotate rotate => new(Towards.ChannelOf(draft, lead, rotate) is { } channel ? lead.Placement.Rotation[channel.Index] * channel.Sign : 0, 0, 0),
-            Scale => lead.Placement.Scale,
-            _ => _frame.Axes.Transposed() * (_frame.Centre - _space.Origin(draft, lead)),
-        };
+        var inSpace = _frame.Axes.Transposed() * (_frame.Centre - _space.Origin(draft, lead));
+        return (_template as IDragged)?.GridFrom(draft, lead, inSpace) ?? inSpace;
     }
 
     /// <summary>Under a mirrored parent a turn of the stored angles runs the other way round than its needle says.</summary>
     private double TurnSign(Vec3 axis)
     {
-        if (_template is not Rotate || _space is not (OwnSpace or ParentSpace or ChannelsSpace))
+        if (_template is not IDragged { TurnsStored: true } || _space is not (OwnSpace or ParentSpace or ChannelsSpace))
         {
             return 1;
         }

@@ -211,6 +211,6 @@ public sealed class DragLaws
         Some.Near(new Vec3(2, 2, 1), drag.To(At(1.5, 1.5), false, null));
         Some.Near(new Vec3(1.5, 1.5, 1), drag.To(At(1.5, 0.5), false, null));
         Some.Near(new Vec3(1.25, 1.25, 1), drag.To(At(1.05, 0.45), false, 0.25));
-        Some.Near(new Vec3(Drag.LeastFactor, Drag.LeastFactor, 1), drag.To(At(-9, -9), false, null));
+        Some.Near(new Vec3(Edits.Scale.LeastDragged, Edits.Scale.LeastDragged, 1), drag.To(At(-9, -9), false, null));
     }
 }
