@@ -123,7 +123,7 @@ public static unsafe partial class Bridge
         }
 
         node = Tried(id) ?? node;
-        var world = node.Kind == NodeKind.Collection ? Affine.Identity : Replica.Evaluator.WorldOf(id);
+        var world = node.Kind == NodeKind.Collection ? Affine.Identity : Replica.Evaluator.World(id);
         var bounds = Extents.GeometryOf(scene, node)?.OwnBounds;
         var anchor = bounds is { } own ? Anchors.At(own, node.Placement.Pivot) : null;
         return Write(
@@ -146,7 +146,7 @@ public static unsafe partial class Bridge
         for (var i = 0; i < wanted.Length; i++)
         {
             var node = Tried(wanted[i]) ?? Replica.Scene.Find(wanted[i]);
-            var at = node is null or { Kind: NodeKind.Collection } ? new Vec3(double.NaN, double.NaN, double.NaN) : Replica.Evaluator.WorldOf(node.Id).Point(node.Placement.Pivot);
+            var at = node is null or { Kind: NodeKind.Collection } ? new Vec3(double.NaN, double.NaN, double.NaN) : Replica.Evaluator.World(node.Id).Point(node.Placement.Pivot);
             (pivots[3 * i], pivots[3 * i + 1], pivots[3 * i + 2]) = (at.X, at.Y, at.Z);
         }
 
@@ -174,7 +174,7 @@ public static unsafe partial class Bridge
     public static double[] NormalOf(string id, double[] corners)
     {
         Vec3 At(int i) => new(corners[3 * i], corners[3 * i + 1], corners[3 * i + 2]);
-        return Replica.Scene.Find(id) is null ? [0, 0, 0] : Faces.Normal(Replica.Evaluator.WorldOf(id), At(0), At(1), At(2)).ToArray();
+        return Replica.Scene.Find(id) is null ? [0, 0, 0] : Faces.Normal(Replica.Evaluator.World(id), At(0), At(1), At(2)).ToArray();
     }
 
     /// <summary>The view of a camera of the scene: its world matrix without size and shear, and its lens; empty where it is none.</summary>
@@ -186,7 +186,7 @@ public static unsafe partial class Bridge
             return "";
         }
 
-        var world = Replica.Evaluator.WorldOf(id);
+        var world = Replica.Evaluator.World(id);
         var view = new Affine(world.Linear.RotationPart(), world.Offset);
         return Write(
             new CameraAnswer(view.ToArray(), new(camera.Projection, camera.Fov, camera.Height, camera.Aspect ?? Camera.UsualAspect)));
@@ -213,7 +213,7 @@ public static unsafe partial class Bridge
             if (draft.Find(id) is { Kind: not NodeKind.Collection } node)
             {
                 bounds = bounds.With(Extents.OfBranch(draft, node, Affine.Identity));
-                bounds = bounds.With(draft.World(node).Point(node.Placement.Pivot));
+                bounds = bounds.With(draft.PivotOf(node));
             }
         }
 
@@ -265,7 +265,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string SurfaceAt(string id, double[] corners, double[] at, double reach)
     {
-        var world = Replica.Scene.Find(id) is null ? Affine.Identity : Replica.Evaluator.WorldOf(id);
+        var world = Replica.Scene.Find(id) is null ? Affine.Identity : Replica.Evaluator.World(id);
         var (part, upright, point) = Faces.Pressed(world, corners, new(at[0], at[1], at[2]), reach);
         return Write(new SurfaceAnswer(part.ToString().ToLowerInvariant(), upright.ToArray(), point.ToArray()));
     }
@@ -277,7 +277,7 @@ public static unsafe partial class Bridge
     {
         var nodes = Read<string[]>(ids);
         Vec3 At(int i) => new(faces[i], faces[i + 1], faces[i + 2]);
-        return Faces.Mean(nodes.Select((id, i) => (Replica.Evaluator.WorldOf(id), At(9 * i), At(9 * i + 3), At(9 * i + 6)))).ToArray();
+        return Faces.Mean(nodes.Select((id, i) => (Replica.Evaluator.World(id), At(9 * i), At(9 * i + 3), At(9 * i + 6)))).ToArray();
     }
 
     /// <summary>Makes edits at once, as one step, ahead of the server's answer.</summary>

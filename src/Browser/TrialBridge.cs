@@ -185,7 +185,7 @@ public static unsafe partial class Bridge
             return null;
         }
 
-        var (world, placement) = (Replica.Evaluator.WorldOf(lead.Id), lead.Placement);
+        var (world, placement) = (Replica.Evaluator.World(lead.Id), lead.Placement);
         return new(placement, world.Point(placement.Pivot).ToArray(), Euler.FromLiningUp(placement.Rotation, placement.Order));
     }
 

@@ -63,6 +63,9 @@ public static class GltfReader
     private sealed class Reading(ModelRoot model, JsonElement description, CancellationToken stopped)
     {
         private readonly List<Node> _nodes = [];
+
+        /// <summary>What was read so far, for where it stands.</summary>
+        private readonly SceneDraft _scene = new(SceneDocument.Blank());
         private readonly SortedSet<string> _notes = new(StringComparer.Ordinal);
         private readonly MeshReader _meshes = new();
         private readonly MaterialReader _materials = new();
@@ -80,13 +83,13 @@ public static class GltfReader
                 _notes.Add($"Of {model.LogicalScenes.Count} scenes in the file, the one it shows first was taken.");
             }
 
-            var walk = new Stack<(Gltf.Node Node, string? Parent, Affine ParentWorld, double Rank)>();
-            Push(walk, roots, null, Affine.Identity);
+            var walk = new Stack<(Gltf.Node Node, string? Parent, double Rank)>();
+            Push(walk, roots, null);
             while (walk.TryPop(out var next))
             {
                 stopped.ThrowIfCancellationRequested();
-                var (node, world, children) = ReadNode(next.Node, next.Parent, next.ParentWorld, next.Rank);
-                Push(walk, children, node.Id, world);
+                var (node, children) = ReadNode(next.Node, next.Parent, next.Rank);
+                Push(walk, children, node.Id);
             }
 
             var own = model.DefaultScene is { } shown ? OwnForm.Of(shown) : null;
@@ -123,15 +126,15 @@ public static class GltfReader
             }
         }
 
-        private static void Push(Stack<(Gltf.Node, string?, Affine, double)> walk, List<Gltf.Node> nodes, string? parent, Affine world)
+        private static void Push(Stack<(Gltf.Node, string?, double)> walk, List<Gltf.Node> nodes, string? parent)
         {
             for (var i = nodes.Count - 1; i >= 0; i--)
             {
-                walk.Push((nodes[i], parent, world, i + 1));
+                walk.Push((nodes[i], parent, i + 1));
             }
         }
 
-        private (Node Node, Affine World, List<Gltf.Node> Children) ReadNode(Gltf.Node source, string? parent, Affine parentWorld, double rank)
+        private (Node Node, List<Gltf.Node> Children) ReadNode(Gltf.Node source, string? parent, double rank)
         {
             var local = LocalOf(source);
             var content = source;
@@ -144,13 +147,13 @@ public static class GltfReader
             }
 
             var name = Rename.Nearest(source.Name, KindWord(content));
-            var placement = PlacementOf(source, parentWorld, local, name);
+            var placement = PlacementOf(source, parent, local, name);
             var node = new Node(OwnScene.Fresh(), name, KindOf(content), parent, rank, placement, null, null, [], null, null, Switches.Default);
             node = WithOwn(Fill(node, content), source);
             _nodes.Add(node);
+            _scene.Put(node);
             AddSeconds(node, content);
-            var world = ParentFrame.Of(parentWorld, placement.Takes).WorldOf(placement);
-            return (node, world, [.. content.VisualChildren]);
+            return (node, [.. content.VisualChildren]);
         }
 
         private Node Fill(Node node, Gltf.Node source) => node.Kind switch
@@ -212,13 +215,13 @@ public static class GltfReader
             Add(source.PunctualLight is not null, NodeKind.Light, n => n with { Light = LensReader.Light(source.PunctualLight!) });
         }
 
-        private Placement PlacementOf(Gltf.Node source, Affine parentWorld, Affine local, string name)
+        private Placement PlacementOf(Gltf.Node source, string? parent, Affine local, string name)
         {
             if (OwnForm.Read<PlacementPatch>(OwnForm.Of(source)?["placement"]) is { } patch)
             {
                 var own = patch.ApplyTo(Placement.Default);
-                var there = parentWorld * local;
-                var said = ParentFrame.Of(parentWorld, own.Takes).WorldOf(own);
+                var there = _scene.FrameUnder(parent, Takes.All).Place * local;
+                var said = _scene.FrameUnder(parent, own.Takes).Placed(own);
 
                 // The file holds 32-bit numbers; beyond their rounding, somebody has moved the node since.
                 if (said.IsFinite && said.Distance(there) <= 1e-5 * (1 + there.Linear.Norm + there.Offset.Length))

@@ -61,7 +61,8 @@ public static class GltfWriter
     {
         private readonly ModelRoot _model = ModelRoot.CreateModel();
         private readonly Dictionary<(Geometry, string), Mesh> _meshes = [];
-        private readonly Dictionary<string, (Gltf.Node Holder, Affine World)> _written = [];
+        private readonly Dictionary<string, Gltf.Node> _written = [];
+        private readonly SceneDraft _draft = new(scene);
 
         public ModelRoot Run(IReadOnlyList<KeptSelection> selections)
         {
@@ -80,14 +81,14 @@ public static class GltfWriter
 
         private void WriteNode(Gltf.Scene root, Node node, MaterialWriter materials)
         {
-            var (parent, parentWorld) = node.Parent is null ? ((Gltf.Node?)null, Affine.Identity) : _written[node.Parent];
-            var frame = node.Parent is null ? ParentFrame.World : ParentFrame.Of(parentWorld, node.Placement.Takes);
-            var world = frame.WorldOf(node.Placement);
-            var local = node.Placement.Takes == Takes.All || node.Parent is null ? node.Placement.Local() : parentWorld.Inverse() * world;
+            var parent = node.Parent is null ? null : _written[node.Parent];
+            var local = parent is null || node.Placement.Takes == Takes.All
+                ? node.Placement.Local()
+                : _draft.World(scene.Find(node.Parent!)!).Inverse() * _draft.World(node);
             var target = parent is null ? root.CreateNode(node.Name) : parent.CreateNode(node.Name);
             var holder = Place(target, local, node.Name);
             target.Extras = OwnNode.From(node).ToExtras();
-            _written[node.Id] = (holder, world);
+            _written[node.Id] = holder;
             if (Extents.DrawnGeometryOf(scene, node) is { Parts.Count: > 0 } geometry)
             {
                 holder.Mesh = MeshOf(geometry, node, materials);

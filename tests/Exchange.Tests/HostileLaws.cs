@@ -102,7 +102,7 @@ public sealed class HostileLaws
         using var evaluator = new Evaluator(scene);
         foreach (var node in scene.Branch(null))
         {
-            var world = evaluator.WorldOf(node.Id);
+            var world = evaluator.World(node.Id);
             Assert.True(world.IsFinite && double.IsFinite(world.Linear.Determinant), node.Name);
             Seen.Of(scene, node);
         }

@@ -98,9 +98,9 @@ public sealed class RoundTripLaws
         Assert.Equal(Rename.Fitting(node.Name), node.Name);
         var scene = Some.Scene(node);
         var (_, sentence) = Batch.Run(scene, [new Rename(node.Id, node.Name + "😀"[..0])]);
-        Assert.True(Core.Words.WholeText.Is(sentence));
-        Assert.True(Core.Words.WholeText.Is(Batch.Run(scene, [new Duplicate([node.Id])]).Sentence));
-        Assert.True(Core.Words.WholeText.Is(Batch.Run(scene, [new Duplicate([node.Id])]).Change.Nodes[0].After!.Name));
+        Assert.True(Core.Scene.WholeText.Is(sentence));
+        Assert.True(Core.Scene.WholeText.Is(Batch.Run(scene, [new Duplicate([node.Id])]).Sentence));
+        Assert.True(Core.Scene.WholeText.Is(Batch.Run(scene, [new Duplicate([node.Id])]).Change.Nodes[0].After!.Name));
     }
 
     [Fact]

@@ -84,7 +84,7 @@ public sealed record Add(
             return;
         }
 
-        var pivot = draft.World(node).Point(node.Placement.Pivot);
+        var pivot = draft.PivotOf(node);
         var way = free.Beside(host, Extents.OfBranch(draft, node, Affine.Identity), pivot, FreePlace.AxisOf(View));
         var placement = node.Placement with { Position = frame.Place.Inverse().Point(pivot + way) };
         placement.Check(node.Name, node.Placement);

@@ -31,7 +31,7 @@ public sealed record BringTo(string? Node = null, string? Mark = null, Vec3? Poi
         }
 
         var node = draft.Get(Node);
-        return (draft.World(node).Point(node.Placement.Pivot), OwnSpace.Of(draft, node));
+        return (draft.PivotOf(node), OwnSpace.Of(draft, node));
     }
 }
 

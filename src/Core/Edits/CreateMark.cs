@@ -42,7 +42,7 @@ public sealed record CreateMark(string Name, MarkPlace At, string? Id = null, bo
             axes = new SurfaceSpace(upright, At.X ?? axes.X).Laid(axes);
         }
 
-        var point = At.Point ?? (source is null ? Vec3.Zero : draft.World(source).Point(source.Placement.Pivot));
+        var point = At.Point ?? (source is null ? Vec3.Zero : draft.PivotOf(source));
         var placement = Placement.Default with
         {
             Position = point,

@@ -90,7 +90,7 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
         {
             if (By == DropBy.Pivot)
             {
-                contact.AddFallingPoint(draft.World(top).Point(top.Placement.Pivot));
+                contact.AddFallingPoint(draft.PivotOf(top));
                 continue;
             }
 
@@ -104,7 +104,7 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
 
             if (Extents.OfBranch(draft, top, Affine.Identity).IsEmpty)
             {
-                contact.AddFallingPoint(draft.World(top).Point(top.Placement.Pivot));
+                contact.AddFallingPoint(draft.PivotOf(top));
             }
         }
 

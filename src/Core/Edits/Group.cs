@@ -70,7 +70,7 @@ public sealed record Group(IReadOnlyList<string> Nodes, string? Name = null, Gro
 
     private Vec3 PointOf(SceneDraft draft, List<Node> movers)
     {
-        Vec3 PivotOf(Node node) => draft.World(node).Point(node.Placement.Pivot);
+        Vec3 PivotOf(Node node) => draft.PivotOf(node);
         switch (At)
         {
             case GroupAt.Zero:

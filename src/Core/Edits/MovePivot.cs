@@ -195,7 +195,7 @@ public sealed record MovePivot(
         {
             draft.FrameOf(node).CheckInvertible(node.Name);
             var target = draft.Get(other);
-            return draft.World(node).Inverse().Point(draft.World(target).Point(target.Placement.Pivot));
+            return draft.World(node).Inverse().Point(draft.PivotOf(target));
         }
 
         // Where the node itself is too thin, its frame cannot be entered from the world.

@@ -32,7 +32,7 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
                     frames[placement.Takes] = into = draft.FrameUnder(Parent, placement.Takes).Inverted(node.Name);
                 }
 
-                placement = into.Storing(draft.World(node), placement);
+                placement = into.Storing(draft.Placed(node), placement);
                 placement.Check(node.Name, node.Placement);
             }
 

@@ -17,11 +17,11 @@ public sealed record SetTakes(IReadOnlyList<string> Nodes, TakesPatch Takes, Kee
                 throw new Refusal(Refusals.NotUnderstood, $"The mark “{node.Name}” always takes the place and the directions of what it follows.");
             }
 
-            var world = draft.World(node);
+            var placed = draft.Placed(node);
             var placement = new PlacementPatch { Takes = Takes }.ApplyTo(node.Placement);
             if (Keep == Keep.World && placement.Takes != node.Placement.Takes)
             {
-                placement = draft.FrameUnder(node.Parent, placement.Takes).Storing(world, placement, node.Name);
+                placement = draft.FrameUnder(node.Parent, placement.Takes).Storing(placed, placement, node.Name);
                 placement.Check(node.Name, node.Placement);
             }
 

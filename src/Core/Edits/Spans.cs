@@ -12,14 +12,14 @@ public readonly record struct Spans(Bounds Bounds, Vec3 Pivot)
     public static Spans Of(SceneDraft draft, Node node, Affine toAxes, HashSet<string>? without = null)
     {
         var bounds = Extents.OfBranch(draft, node, toAxes, without);
-        var pivot = toAxes.Point(draft.World(node).Point(node.Placement.Pivot));
+        var pivot = toAxes.Point(draft.PivotOf(node));
         return new(bounds.IsEmpty ? new(pivot, pivot) : bounds, pivot);
     }
 
     /// <summary>What others are aligned to: a node's own geometry, without what stands on it; of a group, what it carries.</summary>
     public static Spans OfTarget(SceneDraft draft, Node node, Affine toAxes, HashSet<string> without)
     {
-        var pivot = toAxes.Point(draft.World(node).Point(node.Placement.Pivot));
+        var pivot = toAxes.Point(draft.PivotOf(node));
         return Extents.GeometryOf(draft, node) is { } geometry && geometry.Extent(toAxes * draft.World(node)) is { IsEmpty: false } own
             ? new(own, pivot)
             : Of(draft, node, toAxes, without);

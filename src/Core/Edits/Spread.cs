@@ -96,7 +96,7 @@ public sealed record Spread(IReadOnlyList<string> Nodes, SpreadAlong Along, Spac
             return Space.Axes(draft, lead, lead).Column((int)Along);
         }
 
-        Vec3 Pivot(Node node) => draft.World(node).Point(node.Placement.Pivot);
+        Vec3 Pivot(Node node) => draft.PivotOf(node);
         var line = Pivot(movers[^1]) - Pivot(movers[0]);
         return line.Length > 1e-9
             ? line.Unit()

@@ -38,7 +38,7 @@ public static class Targets
         foreach (var node in movers)
         {
             var frame = draft.FrameOf(node);
-            targets.Add(new(node, frame, frame.WorldOf(node.Placement), shared ?? space.Axes(draft, node, lead), centre));
+            targets.Add(new(node, frame, draft.World(node), shared ?? space.Axes(draft, node, lead), centre));
             if (centre is not null)
             {
                 frame.CheckInvertible(node.Name);
@@ -164,7 +164,7 @@ public static class Targets
         var wanted = new Dictionary<string, Affine>();
         for (var i = 0; i < targets.Count; i++)
         {
-            wanted[edited[i].Id] = targets[i].Frame.WorldOf(edited[i].Placement);
+            wanted[edited[i].Id] = targets[i].Frame.Placed(edited[i].Placement);
         }
 
         foreach (var target in targets)
@@ -173,7 +173,7 @@ public static class Targets
             {
                 if (!IsLocked(draft, child))
                 {
-                    wanted.TryAdd(child.Id, draft.World(child));
+                    wanted.TryAdd(child.Id, draft.Placed(child));
                 }
             }
         }

@@ -66,7 +66,8 @@ public sealed unsafe class Evaluator : IDisposable
 
     public string? IdAt(int slot) => _ids[slot];
 
-    public Affine WorldOf(string id) => Read(_worlds + _slots[id] * (long)WorldKernel.Stride);
+    /// <summary>Where a node stands, after its constraints.</summary>
+    public Affine World(string id) => Read(_worlds + _slots[id] * (long)WorldKernel.Stride);
 
     /// <summary>Follows a change of the document: nodes that came, went, moved under another parent or were placed anew.</summary>
     public void Update(Change change)
@@ -312,7 +313,7 @@ public sealed unsafe class Evaluator : IDisposable
         if (_partial.Count > 0 && parent >= 0 && _partial.TryGetValue(slot, out var placement))
         {
             var frame = ParentFrame.Of(Read(_worlds + parent * (long)WorldKernel.Stride), placement.Takes);
-            Write(world, frame.WorldOf(placement));
+            Write(world, frame.Placed(placement));
         }
         else if (parent < 0)
         {

@@ -22,7 +22,7 @@ public static class Derived
         var drawn = new Dictionary<Geometry, ulong>();
         foreach (var node in scene.Branch(null).Concat(scene.Marks.Select(id => scene.Find(id)!)))
         {
-            var (linear, offset) = evaluator.WorldOf(node.Id);
+            var (linear, offset) = evaluator.World(node.Id);
             digest = Digests.Add(Digests.Add(digest, node.Id), offset);
             digest = Digests.Add(Digests.Add(Digests.Add(digest, linear.X), linear.Y), linear.Z);
             var seen = Seen.Of(scene, node);

@@ -38,7 +38,8 @@ public readonly record struct ParentFrame(Affine Place, Mat3 Basis)
         return (r, k);
     }
 
-    public Affine WorldOf(Placement placement)
+    /// <summary>Where what is stored puts a node in this frame: its world matrix before its own constraints.</summary>
+    public Affine Placed(Placement placement)
     {
         var linear = Basis * placement.Basis;
         return new(linear, Place.Point(placement.Position) - linear * placement.Pivot);

@@ -53,6 +53,17 @@ public sealed record Placement(
     [JsonIgnore]
     public Mat3 Q => PivotTurn == Vec3.Zero ? Mat3.Identity : Euler.ToMatrix(PivotTurn, EulerOrder.XYZ);
 
+    /// <summary>Q·Σ, Σ the signs of the scale: what the linear part of a world matrix is multiplied by to see the own axes in it.</summary>
+    [JsonIgnore]
+    public Mat3 Facing => Q * Mat3.Diagonal(Signs);
+
+    /// <summary>
+    /// The own axes in the world of a node that stands with the linear part L. With L·Q = R·K, K upper triangular with K11 and
+    /// K22 positive, they are R·diag(σx, σy, σx·σy), σ the signs of the stored scale. That is the rotation part of L·Q·Σ, for
+    /// Gram–Schmidt goes by the first two columns; where a node stands as placed, that of P·R.
+    /// </summary>
+    public Mat3 OwnAxes(Mat3 linear) => (linear * Facing).RotationPart();
+
     [JsonIgnore]
     public bool IsSheared => Shear != Vec3.Zero;
 

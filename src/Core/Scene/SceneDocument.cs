@@ -23,6 +23,9 @@ public sealed class SceneDocument : IScene
         }
     }
 
+    /// <summary>A scene with nothing in it, to build on in a draft.</summary>
+    public static SceneDocument Blank() => new("", "", "m", 0, [], new NoGeometries());
+
     public string Id { get; }
 
     public string Name { get; set; }
@@ -77,5 +80,15 @@ public sealed class SceneDocument : IScene
 
         _tree.Remove(leaving);
         coming.ForEach(_tree.Add);
+    }
+}
+
+/// <summary>No geometry at all.</summary>
+internal sealed class NoGeometries : IGeometries
+{
+    public Shapes.Geometry? Find(string hash) => null;
+
+    public void Keep(string hash, Shapes.Geometry geometry)
+    {
     }
 }

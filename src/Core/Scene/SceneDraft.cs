@@ -192,14 +192,26 @@ public sealed class SceneDraft(IScene below) : IScene
         return names.Distinct(wanted);
     }
 
-    /// <summary>The world matrix, from the placements as they stand in this draft.</summary>
-    public Affine World(Node node) => FrameOf(node).WorldOf(node.Placement);
+    /// <summary>
+    /// Where what is stored puts a node: its matrix in the world before its own constraints. What keeps a node's numbers in step
+    /// when its frame changes (putting under, takes, following) keeps this.
+    /// </summary>
+    public Affine Placed(Node node) => FrameOf(node).Placed(node.Placement);
+
+    /// <summary>
+    /// Where a node stands, after its constraints: what its children, bounds, pictures and all that look at it go by. As long as no
+    /// node has constraints it is where it is placed.
+    /// </summary>
+    public Affine World(Node node) => Placed(node);
+
+    /// <summary>Where a node's pivot stands in the world.</summary>
+    public Vec3 PivotOf(Node node) => FrameOf(node).Place.Point(node.Placement.Position);
 
     /// <summary>What a node takes of the world matrix of what carries it.</summary>
     public ParentFrame FrameOf(Node node) => FrameUnder(node.Parent, node.Placement.Takes);
 
     public ParentFrame FrameUnder(string? parent, Takes takes) =>
-        parent is null ? ParentFrame.World : ParentFrame.Of(WorldOf(parent), takes);
+        parent is null ? ParentFrame.World : ParentFrame.Of(World(parent), takes);
 
     /// <summary>Takes in geometry that an edit makes.</summary>
     /// <returns>Its hash, by which nodes name it.</returns>
@@ -243,7 +255,7 @@ public sealed class SceneDraft(IScene below) : IScene
         return byRank < 0 || (byRank == 0 && string.CompareOrdinal(a.Id, b.Id) < 0);
     }
 
-    private Affine WorldOf(string id)
+    private Affine World(string id)
     {
         if (_worlds.TryGetValue(id, out var known))
         {
@@ -264,7 +276,7 @@ public sealed class SceneDraft(IScene below) : IScene
         {
             var frame = known is null ? ParentFrame.World : ParentFrame.Of(known.World, node.Placement.Takes);
             known?.Readers.Add(node.Id);
-            known = _worlds[node.Id] = new(frame.WorldOf(node.Placement));
+            known = _worlds[node.Id] = new(frame.Placed(node.Placement));
         }
 
         return known!.World;

@@ -21,8 +21,6 @@ public abstract record About
     /// <summary>The point itself, where it is one that is worked out of all nodes: copies go about where the originals had it.</summary>
     internal About Fixed(SceneDraft draft, IReadOnlyList<Node> nodes) =>
         this is AboutBounds or AboutMean ? new AboutPoint(Centre(draft, nodes, nodes[^1])!.Value) : this;
-
-    private protected static Vec3 PivotOf(SceneDraft draft, Node node) => draft.FrameOf(node).Place.Point(node.Placement.Position);
 }
 
 /// <summary>Each node's own pivot.</summary>
@@ -34,7 +32,7 @@ public sealed record AboutOwn : About
 /// <summary>The lead's pivot.</summary>
 public sealed record AboutLead : About
 {
-    public override Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead) => PivotOf(draft, lead);
+    public override Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead) => draft.PivotOf(lead);
 }
 
 /// <summary>The middle of the bounds of all that moves, branches and hidden nodes included, along the world's axes.</summary>
@@ -57,7 +55,7 @@ public sealed record AboutBounds : About
 public sealed record AboutMean : About
 {
     public override Vec3? Centre(SceneDraft draft, IReadOnlyList<Node> movers, Node lead) =>
-        movers.Aggregate(Vec3.Zero, (sum, node) => sum + PivotOf(draft, node)) * (1.0 / movers.Count);
+        movers.Aggregate(Vec3.Zero, (sum, node) => sum + draft.PivotOf(node)) * (1.0 / movers.Count);
 }
 
 /// <summary>World zero.</summary>

@@ -24,7 +24,7 @@ public static class Framing
         double? half = null;
         foreach (var node in nodes.Select(draft.Find).OfType<Node>().Where(n => n.Kind != NodeKind.Collection))
         {
-            var pivot = draft.World(node).Point(node.Placement.Pivot);
+            var pivot = draft.PivotOf(node);
             var own = node.Kind == NodeKind.Mark ? Bounds.Empty : Extents.OfBranch(draft, node, Affine.Identity);
             if (own.Size.Length < 1e-9)
             {

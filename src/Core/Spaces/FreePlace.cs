@@ -61,7 +61,7 @@ internal sealed class FreePlace
         _draft.Spend(_taken.Count / 4);
         var flat = own.IsEmpty;
         own = own.With(pivot);
-        var beside = Extents.OfBranch(_draft, host, Affine.Identity).With(_draft.World(host).Point(host.Placement.Pivot));
+        var beside = Extents.OfBranch(_draft, host, Affine.Identity).With(_draft.PivotOf(host));
         var axis = Enumerable.Range(0, 3).First(i => way[i] != 0);
         var sign = way[axis];
         var air = Air * Math.Max(own.Size[axis], flat ? 0.5 : 0.05 * beside.Size[axis]);

@@ -28,7 +28,7 @@ public static class Marks
     /// <summary>The same mark where it stands, following something else or nothing.</summary>
     public static Node Attached(SceneDraft draft, Node mark, string? source)
     {
-        var stored = draft.FrameUnder(source, Takes).Storing(draft.World(mark), mark.Placement, mark.Name);
+        var stored = draft.FrameUnder(source, Takes).Storing(draft.Placed(mark), mark.Placement, mark.Name);
         return mark with { Parent = source, Placement = stored with { Scale = Vec3.One, Shear = Vec3.Zero } };
     }
 }

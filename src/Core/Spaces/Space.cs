@@ -55,8 +55,8 @@ public sealed record OwnSpace : Space
 
     public override Mat3 Axes(SceneDraft draft, Node node, Node lead) => Of(draft, node);
 
-    /// <summary>The own axes of a node: the rotation part of P·R.</summary>
-    public static Mat3 Of(SceneDraft draft, Node node) => (draft.FrameOf(node).Basis * node.Placement.R).RotationPart();
+    /// <summary>The own axes of a node where it stands: model.md, Constraints, Own axes.</summary>
+    public static Mat3 Of(SceneDraft draft, Node node) => node.Placement.OwnAxes(draft.World(node).Linear);
 }
 
 /// <summary>The lead's own axes, for every picked node.</summary>

@@ -45,7 +45,7 @@ internal sealed class Snapping
         {
             if (!Excluded(node) && !(_pivotOnly && edit.Picked.Contains(node.Id)))
             {
-                _pivots.Add((node.Id, evaluator.WorldOf(node.Id).Point(node.Placement.Pivot)));
+                _pivots.Add((node.Id, evaluator.World(node.Id).Point(node.Placement.Pivot)));
             }
         }
     }
@@ -62,7 +62,7 @@ internal sealed class Snapping
                 continue;
             }
 
-            var world = _evaluator.WorldOf(node.Id);
+            var world = _evaluator.World(node.Id);
             targets.AddTriangles(node.Id, world, near.Triangles, kinds);
             if (kinds.Contains(SnapKind.Corner) && Extents.GeometryOf(_scene, node)?.OwnBounds is { IsEmpty: false } own)
             {

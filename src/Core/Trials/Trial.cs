@@ -79,7 +79,7 @@ public sealed class Trial
         // Only two points depend on all that moves; of thousands picked, the others need not look at each.
         var movers = about is AboutBounds or AboutMean ? Targets.Movers(draft, nodes) : [lead];
         var centre = about.Centre(draft, movers, lead);
-        return new(centre ?? draft.FrameOf(lead).Place.Point(lead.Placement.Position), space.Axes(draft, lead, lead));
+        return new(centre ?? draft.PivotOf(lead), space.Axes(draft, lead, lead));
     }
 
     /// <summary>Takes hold of a handle.</summary>

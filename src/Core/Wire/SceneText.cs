@@ -33,7 +33,7 @@ public static class SceneText
         var copied = new CopiedNodes(
             Version,
             [.. all.Select(n => new NodeData(topIds.Contains(n.Id) ? n with { Parent = null } : n))],
-            [.. tops.Select(scene.World)],
+            [.. tops.Select(scene.Placed)],
             geometries.Count == 0 ? null : geometries);
         return WireJson.Write(copied);
     }

@@ -97,7 +97,7 @@ internal static class SceneCalls
 
     private static EvaluatedNode EvaluatedOf(SceneDocument document, Evaluator evaluator, Node node)
     {
-        var world = evaluator.WorldOf(node.Id);
+        var world = evaluator.World(node.Id);
         var seen = Seen.Of(document, node);
         List<string> warnings = [];
         if (node.Placement.IsSheared)

@@ -75,7 +75,7 @@ public sealed class BuildingLaws
                     if (scene.Find(id) is not null)
                     {
                         Some.Near(world, scene.World(id), linedUp ? 3e-8 : 1e-9);
-                        Some.Near(world, evaluator.WorldOf(id), linedUp ? 3e-8 : 1e-9);
+                        Some.Near(world, evaluator.World(id), linedUp ? 3e-8 : 1e-9);
                     }
                 }
 

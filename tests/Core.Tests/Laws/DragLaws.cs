@@ -168,7 +168,7 @@ public sealed class DragLaws
 
                 var rotate = Assert.IsType<Rotate>(Assert.Single(trial.Edits));
                 var axis = eye.World.Linear * rotate.Axis;
-                Some.Near(Affine.About(pivot, Mat3.Rotation(axis.Unit(), rotate.By)) * before, evaluator.WorldOf("child"), 1e-6);
+                Some.Near(Affine.About(pivot, Mat3.Rotation(axis.Unit(), rotate.By)) * before, evaluator.World("child"), 1e-6);
                 Assert.Matches("freely about \\(.* of the world|along the view's [XY]", rotate.Say(new(scene)));
                 Assert.StartsWith("+", trial.Reading.Amount, StringComparison.Ordinal);
             },
@@ -197,7 +197,7 @@ public sealed class DragLaws
                 }
 
                 var turn = Affine.About(centre, Mat3.Rotation(eye.World.Linear.Z, degrees));
-                Some.Near(turn * before, evaluator.WorldOf("child"), 1e-6);
+                Some.Near(turn * before, evaluator.World("child"), 1e-6);
                 Assert.Matches("^Rotated 2 objects \\+[0-9.]+° about other's pivot, in the view's plane$", trial.Edits[0].Say(new(scene)));
             },
             iter: 60);

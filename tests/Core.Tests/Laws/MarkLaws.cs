@@ -67,12 +67,12 @@ public sealed class MarkLaws
         {
             using var evaluator = new Evaluator(scene);
             evaluator.Update(scene.Keep(new Move(["grand"], by, new WorldSpace())));
-            Some.Near(scene.World("following"), evaluator.WorldOf("following"), 1e-9);
+            Some.Near(scene.World("following"), evaluator.World("following"), 1e-9);
             evaluator.Update(scene.Keep(new Remove(["parent"], RemovedChildren.Lift)));
-            Some.Near(scene.World("following"), evaluator.WorldOf("following"), 1e-9);
+            Some.Near(scene.World("following"), evaluator.World("following"), 1e-9);
             evaluator.Update(scene.Keep(new FollowNode("pinned", "child")));
             evaluator.Update(scene.Keep(new Move(["child"], by, new WorldSpace())));
-            Some.Near(scene.World("pinned"), evaluator.WorldOf("pinned"), 1e-9);
+            Some.Near(scene.World("pinned"), evaluator.World("pinned"), 1e-9);
         });
 
     [Fact]

@@ -1,6 +1,7 @@
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
 using CsCheck;
 
 namespace CalmPivot.Core.Tests.Laws;
@@ -17,6 +18,25 @@ public sealed class PlacementLaws
         Assert.Equal(1, sin * sin + cos * cos, 4e-16);
         var size = Math.Pow(2, degrees / 30);
         Assert.Equal(Math.Atan2(sin * size, cos / size), Degrees.Atan2(sin * size, cos / size) / Degrees.PerRadian, 1e-15);
+    });
+
+    [Fact]
+    public void The_own_axes_seen_in_the_world_are_the_rotation_part_of_what_is_taken_times_R() => Some.TakingChains.Sample(scene =>
+    {
+        var draft = new SceneDraft(scene);
+        foreach (var node in scene.Nodes)
+        {
+            var axes = OwnSpace.Of(draft, node);
+            var (p, frame) = (node.Placement, draft.FrameOf(node));
+            Assert.Equal(0, axes.Distance((frame.Basis * p.R).RotationPart()), 1e-9);
+
+            // model.md: L·Q = R·K with K11 and K22 positive; R·diag(σx, σy, σx·σy).
+            var (x, y, _) = draft.World(node).Linear * p.Q;
+            var first = x.Unit();
+            var second = (y - first * first.Dot(y)).Unit();
+            var closed = new Mat3(first, second, first.Cross(second)) * Mat3.Diagonal(new(p.Signs.X, p.Signs.Y, p.Signs.X * p.Signs.Y));
+            Assert.Equal(0, axes.Distance(closed), 1e-9);
+        }
     });
 
     [Theory]
@@ -68,7 +88,7 @@ public sealed class PlacementLaws
         {
             var frame = ParentFrame.Of(parent.Local(), takes);
             var moved = frame.WithPivot(placement, pivot, "it");
-            Some.Near(frame.WorldOf(placement), frame.WorldOf(moved));
+            Some.Near(frame.Placed(placement), frame.Placed(moved));
             Assert.Equal(pivot, moved.Pivot);
             Assert.Equal(placement.Rotation, moved.Rotation);
             Assert.Equal(placement.Scale, moved.Scale);
@@ -279,6 +299,6 @@ public sealed class PlacementLaws
         {
             var frame = ParentFrame.Of(parent.Local(), new(takes[0], takes[1], takes[2]));
             var stored = frame.Storing(wanted.Local(), child, "child");
-            Some.Near(wanted.Local(), frame.WorldOf(stored), 1e-8);
+            Some.Near(wanted.Local(), frame.Placed(stored), 1e-8);
         });
 }

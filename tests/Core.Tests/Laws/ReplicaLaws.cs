@@ -159,7 +159,7 @@ public sealed class ReplicaLaws
             Assert.Equal(_server.Document.Revision, _replica.Scene.Revision);
             Assert.All(
                 _server.Document.Nodes,
-                node => Some.Near(_server.Document.World(node.Id), _replica.Evaluator.WorldOf(node.Id)));
+                node => Some.Near(_server.Document.World(node.Id), _replica.Evaluator.World(node.Id)));
         }
 
         public void Dispose() => _replica.Dispose();

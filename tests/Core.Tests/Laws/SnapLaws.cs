@@ -95,7 +95,7 @@ public sealed class SnapLaws
             Some.Near(caught.Target.Point, after.Point(draft.Get("other").Placement.Pivot), 1e-6);
             Assert.True(before.Linear.Distance(after.Linear) < 1e-12);
             trial.PutBack();
-            Some.Near(before, evaluator.WorldOf("other"));
+            Some.Near(before, evaluator.World("other"));
         });
 
     [Fact]

@@ -154,7 +154,7 @@ public sealed class TreeLaws
         iter: 150);
 
     private static void CheckWorlds(SceneDocument scene, Evaluator evaluator) =>
-        Assert.All(scene.Nodes, node => Some.Near(scene.World(node.Id), evaluator.WorldOf(node.Id), 1e-9));
+        Assert.All(scene.Nodes, node => Some.Near(scene.World(node.Id), evaluator.World(node.Id), 1e-9));
 
     private static void CheckTree(SceneDocument scene)
     {

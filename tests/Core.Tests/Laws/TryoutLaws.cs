@@ -66,7 +66,7 @@ public sealed class TryoutLaws
         }
     }
 
-    private static Affine[] Worlds(Replica replica) => [.. replica.Scene.Nodes.Select(n => n.Id).Order(StringComparer.Ordinal).Select(replica.Evaluator.WorldOf)];
+    private static Affine[] Worlds(Replica replica) => [.. replica.Scene.Nodes.Select(n => n.Id).Order(StringComparer.Ordinal).Select(replica.Evaluator.World)];
 
     /// <summary>The evaluator shows the scene, to the bit.</summary>
     private static void Shows(Replica replica)
@@ -74,7 +74,7 @@ public sealed class TryoutLaws
         using var fresh = new Evaluator(replica.Scene);
         foreach (var node in replica.Scene.Nodes)
         {
-            Assert.Equal(fresh.WorldOf(node.Id), replica.Evaluator.WorldOf(node.Id));
+            Assert.Equal(fresh.World(node.Id), replica.Evaluator.World(node.Id));
         }
     }
 }

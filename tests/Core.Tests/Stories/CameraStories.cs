@@ -52,12 +52,12 @@ public sealed class CameraStories
         using var evaluator = new Evaluator(scene);
         var preview = new Preview(scene, evaluator);
         preview.Show(Batch.Draft(scene, [new Move(["arm"], new(1, 0, 0), new WorldSpace())]));
-        Some.Near(new(1, 0, 0), evaluator.WorldOf("lamp").Offset);
+        Some.Near(new(1, 0, 0), evaluator.World("lamp").Offset);
         preview.Show(Batch.Draft(scene, [new Move(["desk"], new(0, 2, 0), new WorldSpace())]));
-        Some.Near(Vec3.Zero, evaluator.WorldOf("lamp").Offset);
-        Some.Near(new(0, 2, 0), evaluator.WorldOf("desk").Offset);
+        Some.Near(Vec3.Zero, evaluator.World("lamp").Offset);
+        Some.Near(new(0, 2, 0), evaluator.World("desk").Offset);
         preview.PutBack();
-        Some.Near(Vec3.Zero, evaluator.WorldOf("desk").Offset);
+        Some.Near(Vec3.Zero, evaluator.World("desk").Offset);
         Assert.Equal(Vec3.Zero, scene.Find("desk")!.Placement.Position);
     }
 
@@ -70,7 +70,7 @@ public sealed class CameraStories
         preview.Show(Batch.Draft(scene, [new Create(new() { Id = "new", Name = "New", Kind = NodeKind.Group }), new PutUnder(["arm"], "desk"), new Remove(["desk"])]));
         Assert.Equal(-1, evaluator.SlotOf("new"));
         preview.PutBack();
-        Some.Near(Vec3.Zero, evaluator.WorldOf("arm").Offset);
+        Some.Near(Vec3.Zero, evaluator.World("arm").Offset);
     }
 
     [Fact]

@@ -87,12 +87,12 @@ public sealed class DragStories
         var space = new ParentSpace();
         var trial = new Trial(scene, evaluator, new Rotate(["arm"], 0, Vec3.UnitY, space, new AboutOwn()), space);
         trial.Try(new(90, 0, 0));
-        Some.Near(new Vec3(0, 0, -1), evaluator.WorldOf("hand").Offset);
+        Some.Near(new Vec3(0, 0, -1), evaluator.World("hand").Offset);
         Assert.Equal("+90°", trial.Reading.Amount);
         Assert.Equal(("Y 0°", "Y 90°"), (trial.Reading.From, trial.Reading.To));
         Assert.Same(before, scene.Find("arm"));
         trial.PutBack();
-        Some.Near(Vec3.UnitX, evaluator.WorldOf("hand").Offset);
+        Some.Near(Vec3.UnitX, evaluator.World("hand").Offset);
     }
 
     [Fact]
@@ -105,7 +105,7 @@ public sealed class DragStories
         trial.Try(new(2, 2, 2));
         Assert.Equal(Refusals.ZeroScale, Assert.Throws<Refusal>(() => trial.Try(Vec3.Zero)).Word);
         Assert.Equal(new Vec3(2, 2, 2), ((Scale)trial.Edits[0]).By);
-        Assert.Equal(2, evaluator.WorldOf("arm").Linear.X.X);
+        Assert.Equal(2, evaluator.World("arm").Linear.X.X);
     }
 
     [Fact]
@@ -125,9 +125,9 @@ public sealed class DragStories
         var space = new ParentSpace();
         var trial = new Trial(scene, evaluator, new Rotate(["hand"], 0, Vec3.UnitZ, space, new AboutOwn()), space);
         trial.Grab(new(HandlePart.Arc, 2), Front, 1, RayTo(Vec3.UnitX));
-        var start = evaluator.WorldOf("hand").Linear.X;
+        var start = evaluator.World("hand").Linear.X;
         trial.DragTo(RayTo(Vec3.UnitY), false, null);
-        Some.Near(Mat3.Rotation(2, 90) * start, evaluator.WorldOf("hand").Linear.X, 1e-9);
+        Some.Near(Mat3.Rotation(2, 90) * start, evaluator.World("hand").Linear.X, 1e-9);
     }
 
     private static Ray RayTo(Vec3 point) => new(new(0, 0, 10), (point - new Vec3(0, 0, 10)).Unit());

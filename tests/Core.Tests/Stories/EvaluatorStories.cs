@@ -38,12 +38,12 @@ public sealed class EvaluatorStories
 
                     foreach (var node in scene.Nodes)
                     {
-                        Some.Near(scene.World(node.Id), evaluator.WorldOf(node.Id), 1e-9);
+                        Some.Near(scene.World(node.Id), evaluator.World(node.Id), 1e-9);
                     }
                 }
 
                 evaluator.Sweep();
-                Assert.All(scene.Nodes, node => Some.Near(scene.World(node.Id), evaluator.WorldOf(node.Id), 1e-9));
+                Assert.All(scene.Nodes, node => Some.Near(scene.World(node.Id), evaluator.World(node.Id), 1e-9));
             },
             iter: 300);
 
@@ -55,7 +55,7 @@ public sealed class EvaluatorStories
         using var evaluator = new Evaluator(scene);
         evaluator.Update(scene.Keep(new Move(["n100"], Vec3.One, new WorldSpace())));
         Assert.Equal(11, evaluator.ChangedCount);
-        Some.Near(Vec3.One, evaluator.WorldOf("n105").Offset);
+        Some.Near(Vec3.One, evaluator.World("n105").Offset);
     }
 
     [Fact]
@@ -66,7 +66,7 @@ public sealed class EvaluatorStories
             .ToArray();
         var scene = Some.Scene(nodes);
         using var evaluator = new Evaluator(scene);
-        Some.Near(new Vec3(1000, 0, 0), evaluator.WorldOf("n999").Offset);
+        Some.Near(new Vec3(1000, 0, 0), evaluator.World("n999").Offset);
         Assert.Equal(Refusals.TooLarge, Assert.Throws<Refusal>(() => scene.Run(new Create(new() { Name = "x", Kind = NodeKind.Group }, "n999"))).Word);
     }
 
@@ -76,6 +76,6 @@ public sealed class EvaluatorStories
         var scene = Some.Scene(Some.Box("far", null, Placement.Default with { Position = new(1e6, 0, 0) }), Some.Box("near", "far"));
         using var evaluator = new Evaluator(scene);
         evaluator.Update(scene.Keep(new Move(["near"], new(0.0001, 0, 0), new WorldSpace())));
-        Assert.Equal(0.0001, evaluator.WorldOf("near").Offset.X - 1e6, 1e-9);
+        Assert.Equal(0.0001, evaluator.World("near").Offset.X - 1e6, 1e-9);
     }
 }

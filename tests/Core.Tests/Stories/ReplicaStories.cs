@@ -18,7 +18,7 @@ public sealed class ReplicaStories : IDisposable
     {
         var (pending, stale) = _page.Keep([Move("a", 1)]);
         Assert.True(stale.Worlds);
-        Some.Near(Vec3.UnitX, _page.Evaluator.WorldOf("a").Offset);
+        Some.Near(Vec3.UnitX, _page.Evaluator.World("a").Offset);
         Hear(_server.Keep(Move("a", 1)), pending.Ticket);
         Assert.Empty(_page.Unanswered);
         Agree();
@@ -61,7 +61,7 @@ public sealed class ReplicaStories : IDisposable
     {
         var (mine, _) = _page.Keep([Move("a", 1)]);
         Hear(_server.Keep(Move("a", 10)), null);
-        Assert.Equal(11, _page.Evaluator.WorldOf("a").Offset.X);
+        Assert.Equal(11, _page.Evaluator.World("a").Offset.X);
         Hear(_server.Keep(Move("a", 1)), mine.Ticket);
         Assert.Empty(_page.Unanswered);
         Agree();
@@ -74,8 +74,8 @@ public sealed class ReplicaStories : IDisposable
         _page.Keep([Move("b", 5)]);
         _page.Drop(refused.Ticket, out var dropped);
         Assert.Empty(dropped);
-        Assert.Equal(0, _page.Evaluator.WorldOf("a").Offset.X);
-        Assert.Equal(5, _page.Evaluator.WorldOf("b").Offset.X);
+        Assert.Equal(0, _page.Evaluator.World("a").Offset.X);
+        Assert.Equal(5, _page.Evaluator.World("b").Offset.X);
     }
 
     [Fact]
@@ -129,6 +129,6 @@ public sealed class ReplicaStories : IDisposable
     {
         Assert.Equal(_server.Branch(null), _page.Scene.Branch(null));
         Assert.Equal(_server.Revision, _page.Scene.Revision);
-        Assert.All(_server.Nodes, node => Some.Near(_server.World(node.Id), _page.Evaluator.WorldOf(node.Id)));
+        Assert.All(_server.Nodes, node => Some.Near(_server.World(node.Id), _page.Evaluator.World(node.Id)));
     }
 }

@@ -27,12 +27,12 @@ public sealed class TryoutStories : IDisposable
         Grab();
         _tryout.Trial!.DragTo(Down(2.5), fine: false, step: null);
         var amount = _tryout.Trial.Amount;
-        var shown = _replica.Evaluator.WorldOf("child");
+        var shown = _replica.Evaluator.World("child");
 
         Assert.Equal(new WentOn(true, null), Elsewhere("other", new(9, 0, 0)));
         Assert.Equal(amount, _tryout.Trial.Amount);
-        Assert.Equal(shown, _replica.Evaluator.WorldOf("child"));
-        Assert.Equal(new(9, 0, 0), _replica.Evaluator.WorldOf("other").Offset);
+        Assert.Equal(shown, _replica.Evaluator.World("child"));
+        Assert.Equal(new(9, 0, 0), _replica.Evaluator.World("other").Offset);
 
         // And on it goes under the same hand.
         _tryout.Trial.DragTo(Down(3), fine: false, step: null);
@@ -40,7 +40,7 @@ public sealed class TryoutStories : IDisposable
         var edits = _tryout.Trial.Edits;
         _tryout.PutBack();
         _replica.Keep(edits);
-        Some.Near(new Vec3(amount.X + 0.5 + 1, 2, 0), _replica.Evaluator.WorldOf("child").Offset);
+        Some.Near(new Vec3(amount.X + 0.5 + 1, 2, 0), _replica.Evaluator.World("child").Offset);
     }
 
     [Fact]
@@ -52,7 +52,7 @@ public sealed class TryoutStories : IDisposable
         var went = Elsewhere("child", new(0, 0, 5));
         Assert.Equal(new WentOn(true, "child was changed meanwhile. It goes on from there."), went);
         Assert.Equal(amount, _tryout.Trial.Amount);
-        Some.Near(new Vec3(amount.X, 2, 5), _replica.Evaluator.WorldOf("child").Offset);
+        Some.Near(new Vec3(amount.X, 2, 5), _replica.Evaluator.World("child").Offset);
     }
 
     [Fact]
@@ -61,9 +61,9 @@ public sealed class TryoutStories : IDisposable
         _tryout.Begin(Along, new WorldSpace());
         _tryout.Trial!.Try(new(4, 0, 0));
         Assert.Equal(new WentOn(true, null), Elsewhere("parent", new(0, 0, -3)));
-        Some.Near(new Vec3(5, 0, -3), _replica.Evaluator.WorldOf("child").Offset);
+        Some.Near(new Vec3(5, 0, -3), _replica.Evaluator.World("child").Offset);
         _tryout.PutBack();
-        Some.Near(new Vec3(1, 0, -3), _replica.Evaluator.WorldOf("child").Offset);
+        Some.Near(new Vec3(1, 0, -3), _replica.Evaluator.World("child").Offset);
     }
 
     [Fact]
@@ -95,18 +95,18 @@ public sealed class TryoutStories : IDisposable
         var went = _tryout.During(() => _replica.Hear(1, [child with { Switches = child.Switches with { Locked = true } }], [], null, out _))!;
         Assert.False(went.Goes);
         Assert.StartsWith("child was changed meanwhile.", went.Said, StringComparison.Ordinal);
-        Some.Near(new Vec3(1, 2, 0), _replica.Evaluator.WorldOf("child").Offset);
+        Some.Near(new Vec3(1, 2, 0), _replica.Evaluator.World("child").Offset);
     }
 
     [Fact]
     public void Edits_shown_as_they_are_stay_shown_and_follow_what_they_are_about()
     {
         _tryout.TryEdits([new Align(["child"], "other", new(X: new(AlignPlace.Middle, AlignPlace.Middle)), new WorldSpace())]);
-        Some.Near(new Vec3(-4, 2, 0), _replica.Evaluator.WorldOf("child").Offset);
+        Some.Near(new Vec3(-4, 2, 0), _replica.Evaluator.World("child").Offset);
         Assert.True(Elsewhere("other", new(-6, 0, 0))!.Goes);
-        Some.Near(new Vec3(-6, 2, 0), _replica.Evaluator.WorldOf("child").Offset);
+        Some.Near(new Vec3(-6, 2, 0), _replica.Evaluator.World("child").Offset);
         _tryout.PutBack();
-        Some.Near(new Vec3(1, 2, 0), _replica.Evaluator.WorldOf("child").Offset);
+        Some.Near(new Vec3(1, 2, 0), _replica.Evaluator.World("child").Offset);
     }
 
     [Fact]
@@ -116,8 +116,8 @@ public sealed class TryoutStories : IDisposable
         _tryout.Begin(Along, new WorldSpace());
         _tryout.Trial!.Try(new(4, 0, 0));
         Assert.Equal(new WentOn(true, null), _tryout.During(() => _replica.Drop(kept.Ticket, out _)));
-        Some.Near(new Vec3(5, 2, 0), _replica.Evaluator.WorldOf("child").Offset);
-        Some.Near(new Vec3(-4, 0, 0), _replica.Evaluator.WorldOf("other").Offset);
+        Some.Near(new Vec3(5, 2, 0), _replica.Evaluator.World("child").Offset);
+        Some.Near(new Vec3(-4, 0, 0), _replica.Evaluator.World("other").Offset);
     }
 
     [Fact]
@@ -125,7 +125,7 @@ public sealed class TryoutStories : IDisposable
     {
         Grab();
         _tryout.Trial!.DragTo(Down(2), fine: false, step: null);
-        var (amount, shown) = (_tryout.Trial.Amount, _replica.Evaluator.WorldOf("child"));
+        var (amount, shown) = (_tryout.Trial.Amount, _replica.Evaluator.World("child"));
         var went = _tryout.During(() =>
         {
             _replica.Dispose();
@@ -133,7 +133,7 @@ public sealed class TryoutStories : IDisposable
         });
         Assert.Equal(new WentOn(true, null), went);
         Assert.Equal(amount, _tryout.Trial.Amount);
-        Assert.Equal(shown, _replica.Evaluator.WorldOf("child"));
+        Assert.Equal(shown, _replica.Evaluator.World("child"));
     }
 
     [Fact]
