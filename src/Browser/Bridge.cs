@@ -92,7 +92,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static int SlotCount() => Replica.Evaluator.Count;
 
-    /// <summary>Where the bytes that tell what is seen begin, one a slot: <see cref="Core.Seeing.SightBits"/>.</summary>
+    /// <summary>Where the entries that tell what is seen begin, sixteen bits a slot: <see cref="Core.Seeing.SightBits"/>.</summary>
     [JSExport]
     public static double SightAddress() => (double)(nint)Replica.Sight.Bits;
 

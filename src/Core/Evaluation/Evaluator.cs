@@ -9,7 +9,7 @@ namespace CalmPivot.Core.Evaluation;
 /// World matrices of all nodes on flat memory, each node at a slot of its own that it keeps while it lives. An edit
 /// re-evaluates only the nodes it wrote and what rides on them; <see cref="Changed"/> lists those slots.
 /// </summary>
-/// <remarks>Invariant: <c>world[slot] = parentWorld · local[slot]</c> after every <see cref="Update"/> and <see cref="Sweep"/>.</remarks>
+/// <remarks>Invariant: <c>world[slot] = parentWorld · local[slot]</c> after every <see cref="Follow(IScene, IEnumerable{string})"/> and <see cref="Sweep"/>.</remarks>
 public sealed unsafe class Evaluator : IDisposable
 {
     private readonly Dictionary<string, int> _slots = [];
@@ -18,6 +18,8 @@ public sealed unsafe class Evaluator : IDisposable
     private readonly Dictionary<int, Placement> _partial = [];
     private readonly List<int> _roots = [];
     private readonly Stack<int> _walk = new();
+    private readonly List<string> _leaving = [];
+    private readonly List<int> _tops = [];
 
     private double* _locals;
     private double* _worlds;
@@ -57,7 +59,7 @@ public sealed unsafe class Evaluator : IDisposable
 
     public double* Locals => _locals;
 
-    /// <summary>The slots that the last <see cref="Update"/> computed anew, <see cref="ChangedCount"/> of them.</summary>
+    /// <summary>The slots that the last <see cref="Follow(IScene, IEnumerable{string})"/> computed anew, <see cref="ChangedCount"/> of them.</summary>
     public int* Changed => _changed;
 
     public int ChangedCount { get; private set; }
@@ -69,67 +71,67 @@ public sealed unsafe class Evaluator : IDisposable
     /// <summary>Where a node stands, after its constraints.</summary>
     public Affine World(string id) => Read(_worlds + _slots[id] * (long)WorldKernel.Stride);
 
-    /// <summary>Follows a change of the document: nodes that came, went, moved under another parent or were placed anew.</summary>
-    public void Update(Change change)
+    /// <summary>
+    /// Follows a scene to where it stands now: nodes that came, went, moved under another parent or were placed anew. To keep an
+    /// edit is to follow the document; to preview one is to follow its draft, and to follow the document again to put it back.
+    /// </summary>
+    /// <param name="changed">The nodes that are not as they were when they were last followed.</param>
+    public void Follow(IScene scene, IEnumerable<string> changed)
     {
-        ArgumentNullException.ThrowIfNull(change);
-        var placed = change.Nodes.Where(n => (n.After ?? n.Before) is { Kind: not NodeKind.Collection }).ToList();
-        foreach (var (id, _, after) in placed)
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(changed);
+
+        // What comes gets its slot first, so that others can ride on it.
+        var nodes = new List<Node>();
+        foreach (var id in changed)
         {
-            if (after is not null && !_slots.ContainsKey(id))
+            if (scene.Find(id) is not { } node)
             {
-                Claim(id);
+                if (_slots.ContainsKey(id))
+                {
+                    _leaving.Add(id);
+                }
+            }
+            else if (node.Kind != NodeKind.Collection)
+            {
+                if (!_slots.ContainsKey(id))
+                {
+                    Claim(id);
+                }
+
+                nodes.Add(node);
             }
         }
 
-        foreach (var (id, before, after) in placed)
+        _leaving.ForEach(Release);
+        _leaving.Clear();
+        _tops.Clear();
+        foreach (var node in nodes)
         {
-            if (after is null)
+            var slot = _slots[node.Id];
+            if (!RidesOn(slot, node.Parent))
             {
-                Release(id);
-                continue;
+                Attach(slot, node.Parent);
             }
 
-            if (before is null || before.Parent != after.Parent)
-            {
-                Attach(_slots[id], after.Parent);
-            }
-
-            SetLocal(_slots[id], after.Placement);
+            SetLocal(slot, node.Placement);
+            _tops.Add(slot);
         }
 
         Restart();
-        foreach (var (id, _, after) in placed)
-        {
-            if (after is not null)
-            {
-                EvaluateBranch(_slots[id]);
-            }
-        }
-
-        Finish();
-    }
-
-    /// <summary>Tries placements without the document knowing, as a drag does at every pointer move.</summary>
-    public void Try(IEnumerable<KeyValuePair<string, Placement>> placements)
-    {
-        ArgumentNullException.ThrowIfNull(placements);
-        _walk.Clear();
-        Restart();
-        var tops = new List<int>();
-        foreach (var (id, placement) in placements)
-        {
-            var slot = _slots[id];
-            SetLocal(slot, placement);
-            tops.Add(slot);
-        }
-
-        foreach (var slot in tops)
+        foreach (var slot in _tops)
         {
             EvaluateBranch(slot);
         }
 
         Finish();
+    }
+
+    /// <summary>Follows a change that a scene has taken in.</summary>
+    public void Follow(IScene scene, Change change)
+    {
+        ArgumentNullException.ThrowIfNull(change);
+        Follow(scene, change.Nodes.Select(n => n.Id));
     }
 
     /// <summary>Computes every world matrix anew.</summary>
@@ -201,6 +203,9 @@ public sealed unsafe class Evaluator : IDisposable
         _ids[slot] = null;
         _free.Push(slot);
     }
+
+    private bool RidesOn(int slot, string? parent) =>
+        _parents[slot] is >= 0 and var p ? parent is not null && _ids[p] == parent : parent is null;
 
     private void Attach(int slot, string? parent)
     {

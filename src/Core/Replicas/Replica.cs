@@ -180,7 +180,7 @@ public sealed class Replica : IDisposable
     private void Apply(Change change)
     {
         Scene.Apply(change);
-        Evaluator.Update(change);
-        Sight.Update(change);
+        Evaluator.Follow(Scene, change);
+        Sight.Follow(Scene, change);
     }
 }

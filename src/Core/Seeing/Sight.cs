@@ -5,9 +5,9 @@ using CalmPivot.Core.Scene;
 
 namespace CalmPivot.Core.Seeing;
 
-/// <summary>What is seen of a node, as one byte.</summary>
+/// <summary>What is seen of a node, as one entry of sixteen bits.</summary>
 [Flags]
-public enum SightBits : byte
+public enum SightBits : ushort
 {
     None = 0,
 
@@ -37,7 +37,8 @@ public sealed unsafe class Sight
     private static readonly Parts Always = Parts.Existence | NodeFields.Table.Touching(Touches.Members);
     private static readonly Parts ByRule = Always | NodeFields.Table.Touching(Touches.Rules);
 
-    private readonly SceneDocument _scene;
+    private readonly Dictionary<string, Node> _collections = [];
+    private IScene _scene;
     private readonly Evaluator _evaluator;
     private readonly Dictionary<string, int> _places = [];
     private readonly List<Node[]> _classes = [];
@@ -46,10 +47,10 @@ public sealed unsafe class Sight
     private int[] _slots = [];
     private int[] _parents = [];
     private int[] _classOf = [];
-    private byte[] _bits = [];
+    private ushort[] _bits = [];
     private bool _withBranch;
 
-    public Sight(SceneDocument scene, Evaluator evaluator)
+    public Sight(IScene scene, Evaluator evaluator)
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(evaluator);
@@ -58,8 +59,8 @@ public sealed unsafe class Sight
         Sweep();
     }
 
-    /// <summary>Where the bytes begin, one a slot; ask anew after every change.</summary>
-    public byte* Bits => (byte*)Unsafe.AsPointer(ref _bits[0]);
+    /// <summary>Where the entries begin, one a slot; ask anew after every change.</summary>
+    public ushort* Bits => (ushort*)Unsafe.AsPointer(ref _bits[0]);
 
     public SightBits Of(string id) => _evaluator.SlotOf(id) is >= 0 and var slot ? (SightBits)_bits[slot] : SightBits.None;
 
@@ -72,26 +73,39 @@ public sealed unsafe class Sight
         Sweep();
     }
 
-    /// <summary>Follows a change that the scene and the evaluator have followed before.</summary>
-    public void Update(Change change)
+    /// <summary>Follows a scene to where it stands now, after the evaluator has.</summary>
+    /// <param name="changed">The nodes and collections that are not as they were when they were last followed.</param>
+    public void Follow(IScene scene, IEnumerable<string> changed)
     {
-        ArgumentNullException.ThrowIfNull(change);
-        if (ChangesMembership(change))
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(changed);
+        _scene = scene;
+        var decisive = _scene.AllCollections().Any(c => c.Rule is not null) ? ByRule : Always;
+        foreach (var id in changed)
         {
-            Rebuild();
-        }
-        else
-        {
-            foreach (var (id, _, after) in change.Nodes)
+            var now = scene.Find(id);
+            var at = _places.GetValueOrDefault(id, -1);
+            var before = at >= 0 ? _order[at] : _collections.GetValueOrDefault(id);
+            if ((NodeFields.Table.Written(before, now) & decisive) != 0)
             {
-                if (_places.TryGetValue(id, out var at))
-                {
-                    _order[at] = after!;
-                }
+                Rebuild();
+                break;
+            }
+
+            if (at >= 0)
+            {
+                _order[at] = now!;
             }
         }
 
         Sweep();
+    }
+
+    /// <summary>Follows a change that a scene has taken in.</summary>
+    public void Follow(IScene scene, Change change)
+    {
+        ArgumentNullException.ThrowIfNull(change);
+        Follow(scene, change.Nodes.Select(n => n.Id));
     }
 
     /// <summary>
@@ -133,21 +147,17 @@ public sealed unsafe class Sight
             _scene.Ancestors(collection).Prepend(_scene.Find(collection.Id)!).Select(c => c.Label.Color).FirstOrDefault(c => c is not null);
     }
 
-    private bool ChangesMembership(Change change)
-    {
-        var rules = _scene.AllCollections().Any(c => c.Rule is not null);
-        return change.Nodes.Any(n => (n.Written() & (rules ? ByRule : Always)) != 0);
-    }
-
     private void Rebuild()
     {
         _order = [.. _scene.Branch(null), .. _scene.Marks.Select(id => _scene.Find(id)!)];
         (_slots, _parents, _classOf) = (new int[_order.Length], new int[_order.Length], new int[_order.Length]);
-        _bits = GC.AllocateArray<byte>(Math.Max(1, _evaluator.Count), pinned: true);
+        _bits = GC.AllocateArray<ushort>(Math.Max(1, _evaluator.Count), pinned: true);
         _places.Clear();
         _classes.Clear();
         _classes.Add([]);
         var collections = _scene.AllCollections().ToList();
+        _collections.Clear();
+        collections.ForEach(c => _collections[c.Id] = c);
         var rules = collections.Exists(c => c.Rule is not null);
         var known = new Dictionary<string, int> { [""] = 0 };
         for (var i = 0; i < _order.Length; i++)
@@ -179,7 +189,7 @@ public sealed unsafe class Sight
         {
             var node = _order[i];
             var switches = node.Switches;
-            var above = _parents[i] < 0 ? (byte)(SightBits.Working | SightBits.Final | SightBits.LeftOut) : _bits[_parents[i]];
+            var above = _parents[i] < 0 ? (ushort)(SightBits.Working | SightBits.Final | SightBits.LeftOut) : _bits[_parents[i]];
             var of = classes[_classOf[i]];
             var own = (switches.Working ? 1 : 0) | (switches.Final ? 2 : 0);
             var bits = own & above & of & 3;
@@ -192,7 +202,7 @@ public sealed unsafe class Sight
                 bits |= (int)SightBits.LeftOut;
             }
 
-            _bits[_slots[i]] = (byte)bits;
+            _bits[_slots[i]] = (ushort)bits;
         }
     }
 

@@ -13,7 +13,7 @@ public sealed record Ghost(string LooksLike, Affine World, Vec3? From, Vec3 Pivo
     public const int Most = 600;
 
     /// <summary>What a draft would add that is no copy: the eight corners of each in the world, x first.</summary>
-    public static IReadOnlyList<Vec3[]> Added(SceneDocument scene, SceneDraft draft)
+    public static IReadOnlyList<Vec3[]> Added(IScene scene, SceneDraft draft)
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(draft);
@@ -39,7 +39,7 @@ public sealed record Ghost(string LooksLike, Affine World, Vec3? From, Vec3 Pivo
     }
 
     /// <summary>The copies that a draft would add to a scene.</summary>
-    public static IReadOnlyList<Ghost> Of(SceneDocument scene, SceneDraft draft)
+    public static IReadOnlyList<Ghost> Of(IScene scene, SceneDraft draft)
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(draft);

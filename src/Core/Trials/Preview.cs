@@ -3,42 +3,48 @@ using CalmPivot.Core.Scene;
 
 namespace CalmPivot.Core.Trials;
 
-/// <summary>Shows placements of a draft through the evaluator, with the document as it was, and puts everything back.</summary>
-public sealed class Preview(SceneDocument scene, Evaluator evaluator)
+/// <summary>Shows a draft over a scene through the evaluator, with the scene as it was, and puts everything back.</summary>
+public sealed class Preview(IScene scene, Evaluator evaluator)
 {
     private readonly HashSet<string> _shown = [];
 
-    /// <summary>Shows the placements that a draft has written; those of the draft before it are put back.</summary>
+    /// <summary>Shows what a draft has written; what the draft before it showed is put back.</summary>
     public void Show(SceneDraft draft)
     {
         ArgumentNullException.ThrowIfNull(draft);
-        var show = new List<KeyValuePair<string, Placement>>();
-        var written = new HashSet<string>();
+        var now = new HashSet<string>();
         foreach (var (id, node) in draft.Written)
         {
             // What comes, goes or changes its parent is not shown before it is kept.
-            if (node is not null && scene.Find(id) is { } now && now.Parent == node.Parent && node.Kind != NodeKind.Collection)
+            if (node is not null && scene.Find(id) is { } stored && stored.Parent == node.Parent && node.Kind != NodeKind.Collection)
             {
-                show.Add(KeyValuePair.Create(id, node.Placement));
-                written.Add(id);
+                now.Add(id);
             }
         }
 
-        foreach (var id in _shown)
-        {
-            if (!written.Contains(id) && scene.Find(id) is { } now)
-            {
-                show.Add(KeyValuePair.Create(id, now.Placement));
-            }
-        }
-
-        _shown.UnionWith(written);
-        evaluator.Try(show);
+        // What was shown of the draft before is as the scene has it, unless this draft shows it, too.
+        var before = _shown.Where(id => !now.Contains(id)).ToList();
+        _shown.UnionWith(now);
+        evaluator.Follow(before.Count == 0 ? draft : new Shown(draft, now, scene), now.Concat(before));
     }
 
     public void PutBack()
     {
-        evaluator.Try(_shown.Where(id => scene.Find(id) is not null).Select(id => KeyValuePair.Create(id, scene.Find(id)!.Placement)));
+        evaluator.Follow(scene, _shown.Where(id => scene.Find(id) is not null));
         _shown.Clear();
+    }
+
+    /// <summary>The draft for what is shown of it, the scene for all else.</summary>
+    private sealed class Shown(SceneDraft draft, HashSet<string> shown, IScene scene) : IScene
+    {
+        public int Count => scene.Count;
+
+        public string Unit => scene.Unit;
+
+        public IGeometries Geometries => draft.Geometries;
+
+        public Node? Find(string id) => shown.Contains(id) ? draft.Find(id) : scene.Find(id);
+
+        public IReadOnlyList<string> Children(string? parent) => scene.Children(parent);
     }
 }

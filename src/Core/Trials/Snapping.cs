@@ -14,7 +14,7 @@ namespace CalmPivot.Core.Trials;
 /// </summary>
 internal sealed class Snapping
 {
-    private readonly SceneDocument _scene;
+    private readonly IScene _scene;
     private readonly Evaluator _evaluator;
     private readonly HashSet<string> _moved;
     private readonly bool _pivotOnly;
@@ -23,7 +23,7 @@ internal sealed class Snapping
     private readonly string _lead;
     private readonly List<(string Id, Vec3 Pivot)> _pivots = [];
 
-    public Snapping(SceneDocument scene, Evaluator evaluator, Edit edit)
+    public Snapping(IScene scene, Evaluator evaluator, Edit edit)
     {
         (_scene, _evaluator) = (scene, evaluator);
         var draft = new SceneDraft(scene);

@@ -23,7 +23,7 @@ public sealed class Trial
     private readonly Edit _template;
     private readonly Space _space;
     private readonly Dictionary<string, Vec3> _centres = [];
-    private SceneDocument _scene;
+    private IScene _scene;
     private Evaluator _evaluator;
     private Preview _preview;
     private HandleFrame _frame;
@@ -41,7 +41,7 @@ public sealed class Trial
     /// <param name="template">The edit with no amount yet.</param>
     /// <param name="space">Whose axes the handles follow; that of the template where it has one.</param>
     /// <exception cref="Refusal">The edit could not be done with any amount.</exception>
-    public Trial(SceneDocument scene, Evaluator evaluator, Edit template, Space space)
+    public Trial(IScene scene, Evaluator evaluator, Edit template, Space space)
     {
         (_template, _space) = (template, space);
         Edits = [template];
@@ -225,7 +225,7 @@ public sealed class Trial
     /// been put back before. A drag keeps the axes that its handle had when it was taken, so that nothing jumps under the hand.
     /// </summary>
     /// <exception cref="Refusal">The edit could not be done there with any amount, or not with this one.</exception>
-    public void GoOn(SceneDocument scene, Evaluator evaluator)
+    public void GoOn(IScene scene, Evaluator evaluator)
     {
         Draft = null;
         Stand(scene, evaluator);
@@ -260,7 +260,7 @@ public sealed class Trial
     }
 
     [MemberNotNull(nameof(_scene), nameof(_evaluator), nameof(_preview))]
-    private void Stand(SceneDocument scene, Evaluator evaluator)
+    private void Stand(IScene scene, Evaluator evaluator)
     {
         (_scene, _evaluator, _preview, _snapping) = (scene, evaluator, new(scene, evaluator), null);
         _centres.Clear();

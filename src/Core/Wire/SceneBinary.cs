@@ -20,13 +20,20 @@ public static class SceneBinary
     public static byte[] Write(SceneDocument scene)
     {
         ArgumentNullException.ThrowIfNull(scene);
+        return Write(scene.Id, scene.Name, scene.Revision, scene);
+    }
+
+    /// <summary>A scene, or a layer over it, under the name and revision of the document.</summary>
+    public static byte[] Write(string id, string name, long revision, IScene scene)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
         using var stream = new MemoryStream();
         using var writer = new BinaryWriter(stream, Encoding.UTF8);
         writer.Write(Mark);
-        writer.Write(scene.Id);
-        writer.Write(scene.Name);
+        writer.Write(id);
+        writer.Write(name);
         writer.Write(scene.Unit);
-        writer.Write(scene.Revision);
+        writer.Write(revision);
         var nodes = scene.All().ToList();
         var looks = new Dictionary<string, int>();
         var lookOf = nodes.ConvertAll(node =>

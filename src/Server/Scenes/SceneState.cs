@@ -59,7 +59,7 @@ internal sealed class SceneState(LoadedScene loaded) : IDisposable
 
         Document.Apply(change);
         Document.Revision++;
-        _evaluator?.Update(change);
+        _evaluator?.Follow(Document, change);
         foreach (var (id, _, after) in change.Nodes)
         {
             if (after is null)

@@ -66,7 +66,7 @@ public sealed class BuildingLaws
                     continue;
                 }
 
-                evaluator.Update(change);
+                evaluator.Follow(scene, change);
 
                 // Where two rotation axes line up, angles in degrees cannot say a rotation to its last digits.
                 var linedUp = scene.Nodes.Any(n => Euler.FromLiningUp(n.Placement.Rotation, n.Placement.Order) < 1e-6);
@@ -149,8 +149,8 @@ public sealed class BuildingLaws
                 try
                 {
                     var change = scene.Keep(edit);
-                    evaluator.Update(change);
-                    sight.Update(change);
+                    evaluator.Follow(scene, change);
+                    sight.Follow(scene, change);
                 }
                 catch (Refusal)
                 {
@@ -179,8 +179,8 @@ public sealed class BuildingLaws
                 try
                 {
                     var change = scene.Keep(edit);
-                    evaluator.Update(change);
-                    sight.Update(change);
+                    evaluator.Follow(scene, change);
+                    sight.Follow(scene, change);
                 }
                 catch (Refusal)
                 {

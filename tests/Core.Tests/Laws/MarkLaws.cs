@@ -66,12 +66,12 @@ public sealed class MarkLaws
         Gen.Select(Some.MarkedChains, Some.Point).Sample((scene, by) =>
         {
             using var evaluator = new Evaluator(scene);
-            evaluator.Update(scene.Keep(new Move(["grand"], by, new WorldSpace())));
+            evaluator.Follow(scene, scene.Keep(new Move(["grand"], by, new WorldSpace())));
             Some.Near(scene.World("following"), evaluator.World("following"), 1e-9);
-            evaluator.Update(scene.Keep(new Remove(["parent"], RemovedChildren.Lift)));
+            evaluator.Follow(scene, scene.Keep(new Remove(["parent"], RemovedChildren.Lift)));
             Some.Near(scene.World("following"), evaluator.World("following"), 1e-9);
-            evaluator.Update(scene.Keep(new FollowNode("pinned", "child")));
-            evaluator.Update(scene.Keep(new Move(["child"], by, new WorldSpace())));
+            evaluator.Follow(scene, scene.Keep(new FollowNode("pinned", "child")));
+            evaluator.Follow(scene, scene.Keep(new Move(["child"], by, new WorldSpace())));
             Some.Near(scene.World("pinned"), evaluator.World("pinned"), 1e-9);
         });
 

@@ -135,7 +135,7 @@ public sealed class TreeLaws
             {
                 if (TryKeep(scene, edit) is { } change)
                 {
-                    evaluator.Update(change);
+                    evaluator.Follow(scene, change);
                     done.Push(change);
                     CheckWorlds(scene, evaluator);
                 }
@@ -144,7 +144,7 @@ public sealed class TreeLaws
             while (done.TryPop(out var change))
             {
                 scene.Apply(change.Reversed());
-                evaluator.Update(change.Reversed());
+                evaluator.Follow(scene, change.Reversed());
             }
 
             CheckWorlds(scene, evaluator);

@@ -83,8 +83,8 @@ public sealed class CollectionStories
         void Follow(params Edit[] edits)
         {
             var change = _scene.Keep(edits);
-            evaluator.Update(change);
-            sight.Update(change);
+            evaluator.Follow(_scene, change);
+            sight.Follow(_scene, change);
         }
     }
 

@@ -29,7 +29,7 @@ public sealed class EvaluatorStories
                     };
                     try
                     {
-                        evaluator.Update(scene.Keep(edit));
+                        evaluator.Follow(scene, scene.Keep(edit));
                     }
                     catch (Refusal)
                     {
@@ -53,7 +53,7 @@ public sealed class EvaluatorStories
         var nodes = Enumerable.Range(0, 5000).Select(i => Some.Box($"n{i}", i is > 100 and <= 110 ? "n100" : null, rank: i)).ToArray();
         var scene = Some.Scene(nodes);
         using var evaluator = new Evaluator(scene);
-        evaluator.Update(scene.Keep(new Move(["n100"], Vec3.One, new WorldSpace())));
+        evaluator.Follow(scene, scene.Keep(new Move(["n100"], Vec3.One, new WorldSpace())));
         Assert.Equal(11, evaluator.ChangedCount);
         Some.Near(Vec3.One, evaluator.World("n105").Offset);
     }
@@ -75,7 +75,7 @@ public sealed class EvaluatorStories
     {
         var scene = Some.Scene(Some.Box("far", null, Placement.Default with { Position = new(1e6, 0, 0) }), Some.Box("near", "far"));
         using var evaluator = new Evaluator(scene);
-        evaluator.Update(scene.Keep(new Move(["near"], new(0.0001, 0, 0), new WorldSpace())));
+        evaluator.Follow(scene, scene.Keep(new Move(["near"], new(0.0001, 0, 0), new WorldSpace())));
         Assert.Equal(0.0001, evaluator.World("near").Offset.X - 1e6, 1e-9);
     }
 }

@@ -363,7 +363,7 @@ interface Runtime {
   getConfig(): { mainAssemblyName: string };
   localHeapViewF64(): Float64Array;
   localHeapViewI32(): Int32Array;
-  localHeapViewU8(): Uint8Array;
+  localHeapViewU16(): Uint16Array;
 }
 
 export function isRefusal(answer: unknown): answer is Refusal {
@@ -459,10 +459,10 @@ export class Core {
     return JSON.parse(this.api.CollectionColors()) as CollectionColors;
   }
 
-  /** What is seen, a byte a slot; a copy. */
-  sight(): Uint8Array {
-    const from = this.api.SightAddress();
-    return this.runtime.localHeapViewU8().slice(from, from + this.api.SlotCount());
+  /** What is seen, sixteen bits a slot; a copy. */
+  sight(): Uint16Array {
+    const from = this.api.SightAddress() / 2;
+    return this.runtime.localHeapViewU16().slice(from, from + this.api.SlotCount());
   }
 
   isolate(ids: string[], withBranch: boolean): void {

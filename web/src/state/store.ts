@@ -107,7 +107,7 @@ export interface PageState {
   /** The collections of the scene, outer ones first; byId holds them, too. */
   collections: OutlineRow[];
   /** What is seen, a byte a slot. */
-  sight: Uint8Array;
+  sight: Uint16Array;
   /** The colours of their collections, where members are to be shown in them. */
   tints: CollectionColors | null;
   /** Only these are shown for now; each person has their own. */
@@ -218,7 +218,7 @@ export const useStore = create<PageState>(() => ({
   closed: new Set(),
   marks: [],
   collections: [],
-  sight: new Uint8Array(),
+  sight: new Uint16Array(),
   tints: null,
   isolation: null,
   plan: null,
