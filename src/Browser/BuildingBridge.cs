@@ -65,10 +65,10 @@ public static unsafe partial class Bridge
     public static string RuleInWords(string id) =>
         Replica.Scene.Find(id)?.Rule is { } rule ? new Speaker(Replica.Scene).RuleInWords(rule) : "";
 
-    /// <summary>The nodes that share a node's shape, itself included.</summary>
+    /// <summary>The nodes that share a node's shape, itself included, in the order of the tree.</summary>
     [JSExport]
     public static string SharingWith(string id) =>
-        Write<string[]>([.. Replica.Scene.Find(id) is { } node ? Sharing.With(Replica.Scene, node).Select(n => n.Id) : []]);
+        Write<string[]>([.. Replica.Scene.Find(id) is { } node ? Replica.Scene.InTreeOrder(Sharing.With(Replica.Scene, node).Select(n => n.Id)) : []]);
 
     /// <summary>What edits would do before they are made: the copies they would add, and what they would do besides.</summary>
     [JSExport]

@@ -118,11 +118,10 @@ public static class GltfReader
             for (var i = 0; i < _nodes.Count; i++)
             {
                 var node = _nodes[i];
-                _nodes[i] = node with
-                {
-                    Collections = [.. node.Collections.Select(c => _ids.GetValueOrDefault(c)).OfType<string>().Where(collections.Contains).Distinct()],
-                    Shares = Shares(node) ? shared[node.Shares!].First().Id : null,
-                };
+                _nodes[i] = NodeReferences.Led(node, (reference, named) =>
+                    reference == NodeReferences.Collections ? (_ids.GetValueOrDefault(named) is { } id && collections.Contains(id) ? id : null)
+                    : reference == NodeReferences.Shares ? (Shares(node) ? NodeReferences.Sharing(shared[node.Shares!].First().Id) : null)
+                    : named);
             }
         }
 

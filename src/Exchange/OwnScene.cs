@@ -48,7 +48,15 @@ internal static class OwnScene
             found.Add(collection with { Id = ids[collection.Id] = Fresh(), Parent = parent, Placement = Placement.Default });
         }
 
-        found = found.ConvertAll(c => c with { Rule = RuleOf(c.Rule, ids, notes) });
+        found = found.ConvertAll(c => NodeReferences.Under.Led(c, under =>
+        {
+            if (!ids.TryGetValue(under, out var known))
+            {
+                notes.Add("Rules of collections whose object is not in the file were left out.");
+            }
+
+            return known;
+        }));
         foreach (var mark in Nodes(own, "marks", NodeKind.Mark, notes))
         {
             var source = mark.Parent is null ? null : ids.GetValueOrDefault(mark.Parent);
@@ -83,22 +91,6 @@ internal static class OwnScene
 
     /// <summary>What a group or collection says of itself, as far as it fits.</summary>
     public static Label LabelOf(JsonNode? json) => OwnForm.Checked<Label>(json, label => label.Checked()) ?? Label.None;
-
-    private static Rule? RuleOf(Rule? rule, Dictionary<string, string> ids, ISet<string> notes)
-    {
-        if (rule?.Under is { } under)
-        {
-            if (!ids.TryGetValue(under, out var known))
-            {
-                notes.Add("Rules of collections whose object is not in the file were left out.");
-                return null;
-            }
-
-            return rule with { Under = known };
-        }
-
-        return rule;
-    }
 
     private static IEnumerable<Node> Nodes(JsonObject own, string name, NodeKind kind, ISet<string> notes)
     {

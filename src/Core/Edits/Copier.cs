@@ -66,18 +66,16 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool sharing)
         foreach (var node in draft.Branch(top.Id).ToList())
         {
             var isTop = node.Id == top.Id;
+
+            // What is copied along is named by the copies, anything else as before.
             var copyId = isTop ? id : ids[node.Id] = Seats.NewId(draft, $"{id}-{++number}");
             draft.Origins[copyId] = draft.Origins.GetValueOrDefault(node.Id, node.Id);
 
             // A lock is for what stands in its place, not for what is made of it.
-            draft.Put(node with
-            {
-                Id = copyId,
-                Switches = node.Switches with { Locked = false },
-                Collections = node.Collections.RemoveAll(c => draft.LocksByCollection && IsLocked(c)),
-                Parent = isTop ? node.Parent : ids[node.Parent!],
-                Shares = SharesOf(node, copyId, shares),
-            });
+            var copy = node with { Id = copyId, Switches = node.Switches with { Locked = false }, Shares = SharesOf(node, copyId, shares) };
+            draft.Put(NodeReferences.Led(copy, (reference, named) =>
+                reference == NodeReferences.Collections && draft.LocksByCollection && IsLocked(named) ? null
+                : ids.GetValueOrDefault(named, named)));
         }
     }
 

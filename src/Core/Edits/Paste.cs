@@ -1,3 +1,4 @@
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Words;
@@ -26,6 +27,13 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
         var keys = new Sharing.Keys(draft);
         List<Node> tops = [];
         var number = 0;
+
+        // Copies name copies; collections of this scene stay theirs, and sharing is by a word of its own.
+        string? Led(Reference<Node> reference, string named, string id) =>
+            reference == NodeReferences.Shares ? NodeReferences.Sharing(shares.TryGetValue(named, out var own) ? own : shares[named] = keys.Free(id))
+            : reference == NodeReferences.Collections ? (draft.Find(named) is { Kind: NodeKind.Collection } ? named : null)
+            : ids.GetValueOrDefault(named);
+
         foreach (var data in Copied.Nodes)
         {
             var isTop = data.Node.Parent is null;
@@ -37,16 +45,7 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
             var top = isTop && Ids is not null ? Ids[tops.Count] : null;
             var id = ids[data.Id] = isTop ? Seats.NewId(draft, top) : Seats.NewId(draft, $"{tops[^1].Id}-{++number}");
             var node = Fitting(draft, data.Node, hashes) with { Id = id };
-            if (node.Shares is { } key)
-            {
-                if (!shares.TryGetValue(key, out var own))
-                {
-                    shares[key] = own = keys.Free(id);
-                }
-
-                node = node with { Shares = own };
-            }
-
+            node = NodeReferences.Led(node, (reference, named) => Led(reference, named, id));
             if (isTop)
             {
                 var frame = draft.FrameUnder(Under, node.Placement.Takes);
@@ -60,7 +59,7 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
             else
             {
                 node.Placement.Check(node.Name);
-                draft.Put(node with { Parent = ids[data.Node.Parent!] });
+                draft.Put(node);
             }
         }
     }
@@ -97,7 +96,6 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
             Name = Rename.Fitting(node.Name),
             Geometry = geometry,
             Switches = node.Switches with { Locked = false },
-            Collections = node.Collections.RemoveAll(c => draft.Find(c) is not { Kind: NodeKind.Collection }),
             Rule = null,
         };
     }

@@ -41,12 +41,12 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
             }
         }
 
-        // Once for all of them: members of a collection that goes are no longer its members.
-        if (collections.Count > 0)
+        // Members of a collection that goes are no longer its members.
+        foreach (var id in collections.SelectMany(draft.Referrers).Distinct().ToList())
         {
-            foreach (var member in draft.Branch(null).Where(n => n.Collections.Any(collections.Contains)).ToList())
+            if (draft.Find(id) is { } member)
             {
-                draft.Put(member with { Collections = member.Collections.RemoveAll(collections.Contains) });
+                draft.Put(NodeReferences.Collections.Led(member, c => collections.Contains(c) ? null : c));
             }
         }
     }
@@ -69,15 +69,16 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
 
         var riding = gone.Count - Nodes.Distinct().Count(gone.ContainsKey);
         Add(riding, "what rides on it goes too: 1 object", "what rides on it goes too: {0} objects");
-        var marks = scene.Marks.Select(id => scene.Find(id)!).Where(m => m.Parent is not null && gone.ContainsKey(m.Parent) && !gone.ContainsKey(m.Id)).ToList();
+        var naming = gone.Keys.SelectMany(scene.Referrers).Distinct().Where(id => !gone.ContainsKey(id)).Select(scene.Find).OfType<Node>().ToList();
+        var marks = naming.FindAll(m => m.Kind == NodeKind.Mark);
         Add(marks.Count, $"the mark {Speaker.Quoted(marks.FirstOrDefault()?.Name ?? "")} stays where it is and follows nothing any more", "{0} marks stay where they are and follow nothing any more");
         var shared = gone.Values.Where(n => n.Shares is not null).Select(n => n.Shares!).Distinct().ToHashSet();
-        var sharing = shared.Count == 0 ? 0 : scene.Branch(null).Count(n => n.Shares is { } key && shared.Contains(key) && !gone.ContainsKey(n.Id));
+        var sharing = shared.SelectMany(word => scene.Referrers(NodeReferences.Sharing(word))).Count(id => !gone.ContainsKey(id));
         Add(sharing, "1 other shares its shape and keeps it", "{0} others share the shape and keep it");
         Add(gone.Values.Count(n => n.Kind == NodeKind.Camera && !Nodes.Contains(n.Id)), "a camera is among it", "{0} cameras are among it");
-        var emptied = gone.Values.Where(n => n.Kind == NodeKind.Collection).Select(n => n.Id).ToHashSet();
-        Add(emptied.Count == 0 ? 0 : scene.Branch(null).Count(n => n.Collections.Any(emptied.Contains)), "its 1 member stays in the scene", "the {0} members stay in the scene");
-        var ruled = scene.AllCollections().Where(c => c.Rule?.Under is { } under && gone.ContainsKey(under) && !gone.ContainsKey(c.Id)).ToList();
+        var members = naming.Count(n => n.Collections.Any(gone.ContainsKey));
+        Add(members, "its 1 member stays in the scene", "the {0} members stay in the scene");
+        var ruled = naming.FindAll(c => c.Rule?.Under is { } under && gone.ContainsKey(under));
         Add(ruled.Count, $"the rule of {Speaker.Quoted(ruled.FirstOrDefault()?.Name ?? "")} then fits nothing", "the rules of {0} collections then fit nothing");
         return Speaker.Sentence(parts);
     }

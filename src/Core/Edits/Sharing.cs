@@ -5,23 +5,22 @@ namespace CalmPivot.Core.Edits;
 /// <summary>Nodes that share a shape.</summary>
 public static class Sharing
 {
-    /// <summary>All nodes that share a node's shape, itself included; it alone where it shares with none.</summary>
+    /// <summary>All nodes that share a node's shape, itself included, in no order; it alone where it shares with none.</summary>
     public static IEnumerable<Node> With(IScene scene, Node node)
     {
         ArgumentNullException.ThrowIfNull(node);
-        return node.Shares is { } key ? scene.Branch(null).Where(n => n.Shares == key) : [node];
+        return node.Shares is { } key ? scene.Referrers(NodeReferences.Sharing(key)).Select(scene.Find).OfType<Node>() : [node];
     }
 
     /// <summary>Words by which nodes may share that no others share by: the id of a node that left them may still be theirs.</summary>
     internal sealed class Keys(SceneDraft draft)
     {
-        private HashSet<string>? _taken;
+        private readonly HashSet<string> _given = [];
 
         public string Free(string wanted)
         {
-            _taken ??= [.. draft.Branch(null).Select(n => n.Shares).OfType<string>()];
             var key = wanted;
-            for (var number = 2; !_taken.Add(key); number++)
+            for (var number = 2; draft.Referrers(NodeReferences.Sharing(key)).Count > 0 || !_given.Add(key); number++)
             {
                 key = $"{wanted}-{number}";
             }

@@ -161,19 +161,13 @@ public sealed class SceneHistory
                     $"“{scene.Find(child)!.Name}” has been put under “{before!.Name}” since, which this would remove. Take it out first.");
             }
 
-            if (node is null && scene.Marks.FirstOrDefault(mark => Later(mark)?.Parent == id) is { } following)
+            if (node is null && scene.Referrers(id).Select(Later).FirstOrDefault(n => n is not null && Keeps(n, id)) is { } following)
             {
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
-                    $"The mark “{scene.Find(following)!.Name}” follows “{before!.Name}” since, which this would remove. Pin the mark first.");
-            }
-
-            if (node is null && before is { Kind: NodeKind.Collection }
-                && scene.Branch(null).FirstOrDefault(m => Later(m.Id)?.Collections.Contains(id) == true) is { } member)
-            {
-                throw new Refusal(
-                    Refusals.ChangedMeanwhile,
-                    $"“{member.Name}” has joined the collection “{before.Name}” since, which this would remove. Take it out first.");
+                    following.Kind == NodeKind.Mark
+                        ? $"The mark “{following.Name}” follows “{before!.Name}” since, which this would remove. Pin the mark first."
+                        : $"“{following.Name}” has joined the collection “{before!.Name}” since, which this would remove. Take it out first.");
             }
 
             var steps = 0;
@@ -188,6 +182,10 @@ public sealed class SceneHistory
             }
         }
     }
+
+    /// <summary>Whether something would be left naming what is gone; a rule may, and says so.</summary>
+    private static bool Keeps(Node node, string id) =>
+        (node.Kind == NodeKind.Mark && node.Parent == id) || node.Collections.Contains(id);
 
     private static void CheckFree(Step step, IEnumerable<Step> later, Func<string, string> nameOf, string done)
     {

@@ -16,6 +16,12 @@ public interface IScene
     IReadOnlyList<string> Children(string? parent);
 
     IGeometries Geometries { get; }
+
+    /// <summary>
+    /// The ids of all that name something in another way than riding on it: marks that follow it, members and inner collections of a
+    /// collection, collections whose rule asks for it; for <see cref="NodeReferences.Sharing">a word of sharing</see> those that share. In no order.
+    /// </summary>
+    IReadOnlyCollection<string> Referrers(string id);
 }
 
 /// <summary>The lists that nodes stand in: the tree, and beside it the marks and the collections.</summary>
@@ -101,6 +107,13 @@ public static class Scenes
                 PushReversed(walk, scene.Children(id));
             }
         }
+    }
+
+    /// <summary>Some nodes in the order of the tree.</summary>
+    public static IEnumerable<string> InTreeOrder(this IScene scene, IEnumerable<string> ids)
+    {
+        var some = ids.ToHashSet();
+        return some.Count < 2 ? some : scene.Branch(null).Select(n => n.Id).Where(some.Contains);
     }
 
     /// <summary>All nodes: the tree, then the collections, outer ones first, then the marks.</summary>

@@ -11,6 +11,7 @@ public sealed class SceneDocument : IScene
 
     private readonly Dictionary<string, Node> _nodes = [];
     private readonly SceneTree _tree = new();
+    private readonly Referrers _referrers = new();
 
     public SceneDocument(string id, string name, string unit, long revision, IEnumerable<Node> nodes, IGeometries geometries)
     {
@@ -20,6 +21,7 @@ public sealed class SceneDocument : IScene
         {
             _nodes.Add(node.Id, node);
             _tree.Add(node);
+            _referrers.Add(node);
         }
     }
 
@@ -46,6 +48,8 @@ public sealed class SceneDocument : IScene
 
     public IReadOnlyList<string> Children(string? parent) => _tree.Children(parent);
 
+    public IReadOnlyCollection<string> Referrers(string id) => _referrers.Of(id);
+
     public void Apply(Change change)
     {
         ArgumentNullException.ThrowIfNull(change);
@@ -59,6 +63,16 @@ public sealed class SceneDocument : IScene
         foreach (var (id, _, after) in change.Nodes)
         {
             var before = _nodes.GetValueOrDefault(id);
+            if (before is not null)
+            {
+                _referrers.Remove(before);
+            }
+
+            if (after is not null)
+            {
+                _referrers.Add(after);
+            }
+
             if (before is not null && after is not null && before.Parent == after.Parent && before.Rank.Equals(after.Rank))
             {
                 _nodes[id] = after;

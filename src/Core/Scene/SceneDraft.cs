@@ -13,6 +13,7 @@ public sealed class SceneDraft(IScene below) : IScene
     private readonly Dictionary<string, KnownWorld> _worlds = [];
     private readonly Stack<string> _forgetting = new();
     private readonly Dictionary<string, SiblingNames> _names = [];
+    private readonly Dictionary<string, HashSet<string>> _referrers = [];
     private readonly MadeGeometries _made = new(below.Geometries);
     private int _count = below.Count;
     private bool? _locksByCollection;
@@ -143,6 +144,11 @@ public sealed class SceneDraft(IScene below) : IScene
             _names.GetValueOrDefault(Lists.Of(node) ?? "")?.Add(node.Name);
         }
 
+        foreach (var id in NodeReferences.BesideTree(node))
+        {
+            (_referrers.TryGetValue(id, out var all) ? all : _referrers[id] = []).Add(node.Id);
+        }
+
         Spend(1);
         _count += old is null ? 1 : 0;
         _written[node.Id] = node;
@@ -175,6 +181,21 @@ public sealed class SceneDraft(IScene below) : IScene
                 known.Readers.ForEach(_forgetting.Push);
             }
         }
+    }
+
+    /// <summary>Those of the scene below and of what was written that still do.</summary>
+    public IReadOnlyCollection<string> Referrers(string id)
+    {
+        var standing = below.Referrers(id);
+        if (_written.Count == 0)
+        {
+            return standing;
+        }
+
+        var all = _referrers.TryGetValue(id, out var written) ? standing.Concat(written).Distinct() : standing;
+        List<string> still = [.. all.Where(r => !_written.TryGetValue(r, out var node) || (node is not null && NodeReferences.BesideTree(node).Contains(id)))];
+        Spend(still.Count);
+        return still;
     }
 
     /// <summary>How many siblings stand before a node.</summary>

@@ -46,5 +46,7 @@ public sealed class Preview(IScene scene, Evaluator evaluator)
         public Node? Find(string id) => shown.Contains(id) ? draft.Find(id) : scene.Find(id);
 
         public IReadOnlyList<string> Children(string? parent) => scene.Children(parent);
+
+        public IReadOnlyCollection<string> Referrers(string id) => scene.Referrers(id);
     }
 }

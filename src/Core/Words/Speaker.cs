@@ -71,7 +71,7 @@ public sealed class Speaker(IScene scene)
         return kind
             + (rule.Name is null ? "" : $" named “{rule.Name}”")
             + (rule.Material is null ? "" : $" in “{rule.Material}”")
-            + (rule.Under is null ? "" : $" under {Name(rule.Under)}");
+            + (rule.Under is null ? "" : scene.Find(rule.Under) is null ? " under an object that is gone, so that none fits" : $" under {Name(rule.Under)}");
     }
 
     public string Length(double metres) => _unit.Say(metres);

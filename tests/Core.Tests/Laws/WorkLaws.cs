@@ -99,7 +99,7 @@ public sealed class WorkLaws
         // Each of many edits writes all that share the shape: that counts, and beyond what may be it is refused.
         var scene = Some.Scene([.. Enumerable.Range(0, 15_000).Select(i => Some.Box($"n{i}", null, rank: i) with { Shares = "all" })]);
         var draft = Batch.Draft(scene, [new SetShape("n0", new() { Size = [1, 1, 2] }), new SetShape("n0", new() { Size = [1, 1, 3] })]);
-        Assert.InRange(draft.Work, 4 * 15_000, 10 * 15_000);
+        Assert.InRange(draft.Work, 2 * 15_000, 10 * 15_000);
         var refusal = Assert.Throws<Refusal>(() => draft.Spend(SceneDraft.MostWork));
         Assert.Equal(Refusals.TooLarge, refusal.Word);
         Assert.Contains("10 million", refusal.Message, StringComparison.Ordinal);

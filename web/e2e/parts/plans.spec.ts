@@ -118,7 +118,7 @@ test('a parent that is still asked for makes no edit, and a renaming only what i
 
 test('what is seen is read by the bits of the core', () => {
   const { byId } = get();
-  set({ sight: Uint8Array.from([1, 33, 6]) });
+  set({ sight: Uint16Array.from([1, 33, 6]) });
   const [a, b, c] = ['a', 'b', 'c'].map((id) => byId.get(id)!) as [OutlineRow, OutlineRow, OutlineRow];
   expect([a, b, c].map((r) => isSeen(get(), r))).toEqual([true, false, false]);
   expect([a, b, c].map((r) => isLocked(get(), r))).toEqual([false, false, true]);

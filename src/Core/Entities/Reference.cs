@@ -1,0 +1,18 @@
+namespace CalmPivot.Core.Entities;
+
+/// <summary>
+/// A place in which a kind of thing names others, declared once. Whoever copies, pastes, imports, removes or looks for what
+/// depends on something goes by the list of these and knows no field by name.
+/// </summary>
+/// <param name="name">What it is, in the words of the API.</param>
+/// <param name="of">The ids that it names.</param>
+/// <param name="led">The same thing with each id led to another; null: it is left out.</param>
+public sealed class Reference<T>(string name, Func<T, IEnumerable<string>> of, Func<T, Func<string, string?>, T> led)
+    where T : class
+{
+    public string Name => name;
+
+    public IEnumerable<string> Of(T entity) => of(entity);
+
+    public T Led(T entity, Func<string, string?> to) => led(entity, to);
+}
