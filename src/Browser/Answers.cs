@@ -32,7 +32,8 @@ internal sealed record HeardAnswer(Stale Stale, IReadOnlyList<RefusalAnswer> Dro
 internal sealed record OngoingAnswer(bool Goes, string? Said = null, TrialAnswer? Tried = null);
 
 /// <summary>A step of the server: what it changed.</summary>
-internal sealed record HeardStep(long Revision, NodeData[] Changed, string[] Removed, long? Ticket = null);
+/// <param name="Changed">Nodes; an answer of a former version had collections among them.</param>
+internal sealed record HeardStep(long Revision, EntityData[] Changed, string[] Removed, long? Ticket = null, EntityData[]? Entities = null, GoneEntity[]? Gone = null);
 
 /// <summary>The state of a trial: the words of the sentence, and a refusal where the last amount could not be done.</summary>
 internal sealed record TrialAnswer(Reading Reading, double[] Amount, RefusalAnswer? Refused, LeadAnswer? Lead, CaughtAnswer? Caught);

@@ -123,7 +123,7 @@ public static unsafe partial class Bridge
         }
 
         node = Tried(id) ?? node;
-        var world = node.Kind == NodeKind.Collection ? Affine.Identity : Replica.Evaluator.World(id);
+        var world = Replica.Evaluator.World(id);
         var bounds = Extents.GeometryOf(scene, node)?.OwnBounds;
         var anchor = bounds is { } own ? Anchors.At(own, node.Placement.Pivot) : null;
         return Write(
@@ -146,7 +146,7 @@ public static unsafe partial class Bridge
         for (var i = 0; i < wanted.Length; i++)
         {
             var node = Tried(wanted[i]) ?? Replica.Scene.Find(wanted[i]);
-            var at = node is null or { Kind: NodeKind.Collection } ? new Vec3(double.NaN, double.NaN, double.NaN) : Replica.Evaluator.World(node.Id).Point(node.Placement.Pivot);
+            var at = node is null ? new Vec3(double.NaN, double.NaN, double.NaN) : Replica.Evaluator.World(node.Id).Point(node.Placement.Pivot);
             (pivots[3 * i], pivots[3 * i + 1], pivots[3 * i + 2]) = (at.X, at.Y, at.Z);
         }
 
@@ -156,7 +156,7 @@ public static unsafe partial class Bridge
     /// <summary>A node as stored, as JSON; nothing where it is not.</summary>
     [JSExport]
     public static string Stored(string id) =>
-        Replica.Scene.Find(id) is { } node ? WireJson.Write(new NodeData(node)) : "";
+        Replica.Scene.FindAny(id) is { } entity ? WireJson.Write(new EntityData(entity)) : "";
 
     /// <summary>What nodes look like, for building their pictures.</summary>
     [JSExport]
@@ -197,7 +197,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string Shadows(string nodes)
     {
-        var then = Read<NodeData[]>(nodes).Select(n => n.Node);
+        var then = Read<EntityData[]>(nodes).Select(n => n.Entity).OfType<Node>();
         return Write<ShadowAnswer[]>(
             [.. Shadow.Of(Replica.Scene, then).Select(s => new ShadowAnswer(s.Id, s.World.ToArray(), s.Then.ToArray(), s.Now.ToArray()))]);
     }
@@ -210,7 +210,7 @@ public static unsafe partial class Bridge
         var bounds = Bounds.Empty;
         foreach (var id in Read<string[]>(ids))
         {
-            if (draft.Find(id) is { Kind: not NodeKind.Collection } node)
+            if (draft.Find(id) is { } node)
             {
                 bounds = bounds.With(Extents.OfBranch(draft, node, Affine.Identity));
                 bounds = bounds.With(draft.PivotOf(node));
@@ -294,7 +294,12 @@ public static unsafe partial class Bridge
     {
         var heard = Read<HeardStep>(step);
         return Heard((out IReadOnlyList<Refusal> dropped) =>
-            Replica.Hear(heard.Revision, [.. heard.Changed.Select(n => n.Node)], heard.Removed, heard.Ticket, out dropped));
+            Replica.Hear(
+                heard.Revision,
+                [.. heard.Changed.Concat(heard.Entities ?? []).Select(e => e.Entity)],
+                [.. heard.Removed, .. (heard.Gone ?? []).Select(g => g.Id)],
+                heard.Ticket,
+                out dropped));
     }
 
     /// <summary>Takes in an own step by its digest alone; false: it is to be heard in full.</summary>

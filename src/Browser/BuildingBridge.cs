@@ -20,12 +20,12 @@ public static unsafe partial class Bridge
     /// 64, has a note 128), geometry, what it shares its shape by, colour, collections and name.
     /// </summary>
     [JSExport]
-    public static string Outline() => Lines(Replica.Scene.All());
+    public static string Outline() => Lines([.. Replica.Scene.Branch(null), .. Replica.Scene.AllCollections(), .. Replica.Scene.Marks.Select(id => Replica.Scene.Find(id)!)]);
 
     /// <summary>Some lines of the tree, where these nodes still are.</summary>
     [JSExport]
     public static string OutlineOf(string ids) =>
-        Lines(Read<string[]>(ids).Select(Replica.Scene.Find).OfType<Node>());
+        Lines(Read<string[]>(ids).Select(Replica.Scene.FindArranged).OfType<Arranged>());
 
     /// <summary>Shows only some nodes for now; none: all.</summary>
     [JSExport]
@@ -37,18 +37,16 @@ public static unsafe partial class Bridge
     public static string WhySeen(string id)
     {
         var scene = Replica.Scene;
-        if (scene.Find(id) is not { } node)
+        if (scene.FindCollection(id) is { } collection)
         {
-            return "";
+            return Answered(Seen.Of(scene, collection), []);
         }
 
-        var seen = Seen.Of(scene, node);
-        return Write(
-            new SeenAnswer(
-                seen.Working,
-                seen.Final,
-                seen.Reasons,
-                [.. Membership.Of(scene, node).Select(c => new MembershipAnswer(c.Id, !node.Collections.Contains(c.Id)))]));
+        return scene.Find(id) is { } node
+            ? Answered(Seen.Of(scene, node), [.. Membership.Of(scene, node).Select(c => new MembershipAnswer(c.Id, !node.Collections.Contains(c.Id)))])
+            : "";
+
+        static string Answered(Seen seen, MembershipAnswer[] memberships) => Write(new SeenAnswer(seen.Working, seen.Final, seen.Reasons, memberships));
     }
 
     /// <summary>The members of a collection with those of the collections in it, in the order of the tree.</summary>
@@ -57,13 +55,13 @@ public static unsafe partial class Bridge
     {
         var scene = Replica.Scene;
         return Write<string[]>(
-            [.. scene.Find(id) is { Kind: NodeKind.Collection } collection ? Membership.MembersOf(scene, collection, withInner).Select(n => n.Id) : []]);
+            [.. scene.FindCollection(id) is { } collection ? Membership.MembersOf(scene, collection, withInner).Select(n => n.Id) : []]);
     }
 
     /// <summary>A rule in words: "shapes named “Rod*”".</summary>
     [JSExport]
     public static string RuleInWords(string id) =>
-        Replica.Scene.Find(id)?.Rule is { } rule ? new Speaker(Replica.Scene).RuleInWords(rule) : "";
+        Replica.Scene.FindCollection(id)?.Rule is { } rule ? new Speaker(Replica.Scene).RuleInWords(rule) : "";
 
     /// <summary>The nodes that share a node's shape, itself included, in the order of the tree.</summary>
     [JSExport]
@@ -89,8 +87,8 @@ public static unsafe partial class Bridge
     public static string Tops(string ids)
     {
         var draft = new SceneDraft(Replica.Scene);
-        var present = Read<string[]>(ids).Where(id => draft.Find(id) is not null).ToList();
-        return Write<string[]>([.. present.Count == 0 ? [] : Targets.Tops(draft, present).Select(n => n.Id)]);
+        var present = Read<string[]>(ids).Where(id => draft.FindAny(id) is not null).ToList();
+        return Write<string[]>([.. present.Where(id => !draft.Above(draft.GetArranged(id)).Any(a => present.Contains(a.Id)))]);
     }
 
     /// <summary>All parameters of a shape of a type in its usual size.</summary>
@@ -115,38 +113,28 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string TopsOfText(string text) => Answer(() => $"{{\"tops\":{SceneText.Read(text).Worlds.Length}}}");
 
-    private static string Lines(IEnumerable<Node> nodes)
+    private static string Lines(IEnumerable<Arranged> rows)
     {
         var text = new StringBuilder();
-        foreach (var node in nodes)
+        foreach (var row in rows)
         {
-            var s = node.Switches;
-            var label = node.Label;
+            var s = row.Switches;
+            var label = row.Label;
+            var node = row as Node;
             var bits = (s.Working ? 1 : 0) | (s.Final ? 2 : 0) | (s.Locked ? 4 : 0) | (int)s.Drawn << 3
-                | (label.Closed ? 32 : 0) | (node.Rule is null ? 0 : 64) | (label.Note is null ? 0 : 128);
-            text.Append(node.Id).Append('\t')
-                .Append(Replica.Evaluator.SlotOf(node.Id)).Append('\t')
-                .Append(node.Parent).Append('\t')
-                .Append(WordOf(node.Kind)).Append('\t')
+                | (label.Closed ? 32 : 0) | (row is Collection { Rule: not null } ? 64 : 0) | (label.Note is null ? 0 : 128);
+            text.Append(row.Id).Append('\t')
+                .Append(Replica.Evaluator.SlotOf(row.Id)).Append('\t')
+                .Append(row.Parent).Append('\t')
+                .Append(EntityKinds.WordOf(row)).Append('\t')
                 .Append(bits).Append('\t')
-                .Append(node.Geometry).Append('\t')
-                .Append(node.Shares).Append('\t')
+                .Append(node?.Geometry).Append('\t')
+                .Append(node?.Shares).Append('\t')
                 .Append(label.Color).Append('\t')
-                .AppendJoin(',', node.Collections).Append('\t')
-                .Append(node.Name).Append('\n');
+                .AppendJoin(',', node?.Collections ?? []).Append('\t')
+                .Append(row.Name).Append('\n');
         }
 
         return text.ToString();
     }
-
-    private static string WordOf(NodeKind kind) => kind switch
-    {
-        NodeKind.Shape => "shape",
-        NodeKind.Mesh => "mesh",
-        NodeKind.Group => "group",
-        NodeKind.Light => "light",
-        NodeKind.Mark => "mark",
-        NodeKind.Collection => "collection",
-        _ => "camera",
-    };
 }

@@ -63,6 +63,7 @@ public static class GltfReader
     private sealed class Reading(ModelRoot model, JsonElement description, CancellationToken stopped)
     {
         private readonly List<Node> _nodes = [];
+        private List<Collection> _collections = [];
 
         /// <summary>What was read so far, for where it stands.</summary>
         private readonly SceneDraft _scene = new(SceneDocument.Blank());
@@ -95,7 +96,8 @@ public static class GltfReader
             var own = model.DefaultScene is { } shown ? OwnForm.Of(shown) : null;
             if (own is not null)
             {
-                _nodes.AddRange(OwnScene.BesideTree(own, _ids, _notes));
+                _collections = OwnScene.Collections(own, _ids, _notes);
+                _nodes.AddRange(OwnScene.Marks(own, _ids, _notes));
             }
 
             Relate();
@@ -103,6 +105,7 @@ public static class GltfReader
             _notes.UnionWith(_materials.Notes);
             return new(_nodes, _meshes.Geometries, _materials.Images, [.. _notes])
             {
+                Entities = _collections,
                 Unit = own is null ? null : OwnScene.UnitOf(own),
                 Selections = own is null ? [] : OwnScene.Selections(own, _ids),
             };
@@ -111,7 +114,7 @@ public static class GltfReader
         /// <summary>Memberships and sharing, by the ids in here. What no longer looks alike does not share its shape any more.</summary>
         private void Relate()
         {
-            var collections = _nodes.Where(n => n.Kind == NodeKind.Collection).Select(n => n.Id).ToHashSet();
+            var collections = _collections.Select(c => c.Id).ToHashSet();
             var shared = _nodes.Where(n => n.Shares is not null).ToLookup(n => n.Shares!);
             bool Shares(Node node) => node.Shares is { } key && shared[key].Count() > 1
                 && shared[key].All(n => Equals(n.Shape, node.Shape) && n.Geometry == node.Geometry);

@@ -1,4 +1,5 @@
 using CalmPivot.Core;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 
@@ -11,6 +12,12 @@ public sealed record ImportedFile(
     IReadOnlyDictionary<string, (string MediaType, byte[] Bytes)> Images,
     IReadOnlyList<string> Notes)
 {
+    /// <summary>What stands beside nodes: collections.</summary>
+    public IReadOnlyList<Entity> Entities { get; init; } = [];
+
+    /// <summary>Everything that is to be stored.</summary>
+    public IEnumerable<Entity> All => [.. Nodes, .. Entities];
+
     /// <summary>The unit that lengths are shown in, where the file says so.</summary>
     public string? Unit { get; init; }
 
@@ -20,17 +27,17 @@ public sealed record ImportedFile(
     /// <summary>The change that puts imported nodes into a scene, after what is there, under a node or at the top.</summary>
     /// <param name="at">Where in the world the file's own zero and directions go; null: to those of what carries it.</param>
     /// <exception cref="Refusal">not-found, not-understood, too-large, singular-parent.</exception>
-    public static Change Under(IScene scene, IReadOnlyList<Node> nodes, string? under, Affine? at = null)
+    public static Change Under(IScene scene, IEnumerable<Entity> imported, string? under, Affine? at = null)
     {
         ArgumentNullException.ThrowIfNull(scene);
-        ArgumentNullException.ThrowIfNull(nodes);
+        List<Entity> all = [.. imported];
         CheckPlace(scene, under);
-        if (scene.Count + nodes.Count > SceneDocument.MostNodes)
+        if (scene.Count + all.Count > SceneDocument.MostNodes)
         {
-            throw new Refusal(Refusals.TooLarge, $"The scene would hold {scene.Count + nodes.Count} objects; at most {SceneDocument.MostNodes} fit. Remove some first.");
+            throw new Refusal(Refusals.TooLarge, $"The scene would hold {scene.Count + all.Count} objects; at most {SceneDocument.MostNodes} fit. Remove some first.");
         }
         var draft = new SceneDraft(scene);
-        double LastOf(string? list) => scene.Children(list) is { Count: > 0 } siblings ? scene.Find(siblings[^1])!.Rank : 0;
+        double LastOf(string? list) => scene.Children(list) is { Count: > 0 } siblings ? scene.FindAny(siblings[^1])!.Rank : 0;
         var (lastInTree, lastMark, lastCollection) = (LastOf(under), LastOf(Lists.Marks), LastOf(Lists.Collections));
         Node Placed(Node top, string? on)
         {
@@ -44,15 +51,14 @@ public sealed record ImportedFile(
             return top with { Placement = placement };
         }
 
-        var change = new Change([.. nodes.Select(node => new NodeChange(node.Id, null, (node.Kind, node.Parent) switch
+        var change = Change.Of(all.Select(entity => new EntityChange(entity.Id, null, entity switch
         {
-            (NodeKind.Collection, null) => node with { Rank = lastCollection + node.Rank },
-            (NodeKind.Collection, _) => node,
-            (NodeKind.Mark, null) => Placed(node, null) with { Rank = lastMark + node.Rank },
-            (NodeKind.Mark, _) => node with { Rank = lastMark + node.Rank },
-            (_, null) => Placed(node, under) with { Parent = under, Rank = lastInTree + node.Rank },
-            _ => node,
-        }))]);
+            Collection { Parent: null } collection => collection with { Rank = lastCollection + collection.Rank },
+            Node { Kind: NodeKind.Mark, Parent: null } mark => Placed(mark, null) with { Rank = lastMark + mark.Rank },
+            Node { Kind: NodeKind.Mark } mark => mark with { Rank = lastMark + mark.Rank },
+            Node { Parent: null } top => Placed(top, under) with { Parent = under, Rank = lastInTree + top.Rank },
+            _ => entity,
+        })));
         Worlds.Check(scene, change);
         return change;
     }

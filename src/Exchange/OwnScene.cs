@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json.Nodes;
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
@@ -28,7 +29,7 @@ internal static class OwnScene
         }
 
         Add("marks", [.. scene.Marks.Select(id => OwnForm.Write(new NodeData(scene.Find(id)!)))]);
-        Add("collections", [.. scene.AllCollections().Select(c => OwnForm.Write(new NodeData(c)))]);
+        Add("collections", [.. scene.AllCollections().Select(c => OwnForm.Write(new EntityData(c)))]);
         Add("selections", [.. selections.Select(s => new JsonObject { ["name"] = s.Name, ["nodes"] = new JsonArray([.. s.Nodes.Select(n => (JsonNode?)n)]) })]);
         return own;
     }
@@ -36,19 +37,19 @@ internal static class OwnScene
     public static string? UnitOf(JsonObject own) =>
         own["unit"] is JsonValue value && value.TryGetValue<string>(out var unit) && Unit.OfScenes.Contains(unit) ? unit : null;
 
-    /// <summary>The marks and collections, with fresh ids; those that are damaged are left out, and said.</summary>
+    /// <summary>The collections, with fresh ids; those that are damaged are left out, and said.</summary>
     /// <param name="ids">Leads from the ids in the file to those in here; the new ones are added.</param>
-    public static List<Node> BesideTree(JsonObject own, Dictionary<string, string> ids, ISet<string> notes)
+    public static List<Collection> Collections(JsonObject own, Dictionary<string, string> ids, ISet<string> notes)
     {
-        var found = new List<Node>();
-        foreach (var collection in Nodes(own, "collections", NodeKind.Collection, notes))
+        var found = new List<Collection>();
+        foreach (var collection in Sound(own, "collections", notes).OfType<Collection>())
         {
             // Outer ones come first, so that no loop can be closed.
             var parent = collection.Parent is { } outer && ids.TryGetValue(outer, out var known) && found.Exists(c => c.Id == known) ? known : null;
-            found.Add(collection with { Id = ids[collection.Id] = Fresh(), Parent = parent, Placement = Placement.Default });
+            found.Add(collection with { Id = ids[collection.Id] = Fresh(), Parent = parent });
         }
 
-        found = found.ConvertAll(c => NodeReferences.Under.Led(c, under =>
+        return found.ConvertAll(c => CollectionFields.Under.Led(c, under =>
         {
             if (!ids.TryGetValue(under, out var known))
             {
@@ -57,7 +58,14 @@ internal static class OwnScene
 
             return known;
         }));
-        foreach (var mark in Nodes(own, "marks", NodeKind.Mark, notes))
+    }
+
+    /// <summary>The marks, with fresh ids; those that are damaged are left out, and said.</summary>
+    /// <param name="ids">Leads from the ids in the file to those in here; the new ones are added.</param>
+    public static List<Node> Marks(JsonObject own, Dictionary<string, string> ids, ISet<string> notes)
+    {
+        var found = new List<Node>();
+        foreach (var mark in Sound(own, "marks", notes).OfType<Node>())
         {
             var source = mark.Parent is null ? null : ids.GetValueOrDefault(mark.Parent);
             if (source is null && mark.Parent is not null)
@@ -66,7 +74,7 @@ internal static class OwnScene
                 continue;
             }
 
-            found.Add(mark with { Id = ids[mark.Id] = Fresh(), Parent = source, Rule = null, Label = Label.None });
+            found.Add(mark with { Id = ids[mark.Id] = Fresh(), Parent = source });
         }
 
         return found;
@@ -92,33 +100,44 @@ internal static class OwnScene
     /// <summary>What a group or collection says of itself, as far as it fits.</summary>
     public static Label LabelOf(JsonNode? json) => OwnForm.Checked<Label>(json, label => label.Checked()) ?? Label.None;
 
-    private static IEnumerable<Node> Nodes(JsonObject own, string name, NodeKind kind, ISet<string> notes)
+    /// <summary>What is whole and fits: collections, or marks with nothing but their place.</summary>
+    private static IEnumerable<Entity> Sound(JsonObject own, string name, ISet<string> notes)
     {
         var seen = new HashSet<string>();
         foreach (var item in own[name] as JsonArray ?? [])
         {
-            var node = OwnForm.Checked<NodeData>(item, data =>
+            var entity = OwnForm.Checked<EntityData>(Known(item), data =>
             {
-                Rename.Fitting(data.Node.Name);
-                data.Node.Placement.Check(data.Node.Name);
-                data.Node.Label.Checked();
-                data.Node.Rule?.Checked();
+                Rename.Fitting(data.Entity.Name);
+                (data.Entity as Node)?.Placement.Check(data.Entity.Name);
+                (data.Entity as Arranged)?.Label.Checked();
+                (data.Entity as Collection)?.Rule?.Checked();
                 return data;
-            })?.Node;
-            if (node is null || node.Kind != kind || !double.IsFinite(node.Rank) || !seen.Add(node.Id))
+            })?.Entity;
+            var fits = name == "marks" ? entity is Node { Kind: NodeKind.Mark } : entity is Collection;
+            if (entity is null || !fits || !double.IsFinite(entity.Rank) || !seen.Add(entity.Id))
             {
-                notes.Add(kind == NodeKind.Mark ? "Damaged marks were left out." : "Damaged collections were left out.");
+                notes.Add($"Damaged {name} were left out.");
                 continue;
             }
 
-            yield return Node.Bare(node.Id, Rename.Fitting(node.Name), kind, node.Parent, node.Placement) with
-            {
-                Rank = node.Rank,
-                Switches = node.Switches,
-                Label = node.Label,
-                Rule = node.Rule,
-            };
+            entity = entity with { Name = Rename.Fitting(entity.Name) };
+            yield return entity is Node mark
+                ? Node.Bare(mark.Id, mark.Name, NodeKind.Mark, mark.Parent, mark.Placement) with { Rank = mark.Rank, Switches = mark.Switches }
+                : entity;
         }
+    }
+
+    /// <summary>A former version wrote collections with all that nodes have; what they have not is passed over.</summary>
+    private static JsonNode? Known(JsonNode? item)
+    {
+        if (item is not JsonObject given || (given["kind"] as JsonValue)?.ToString() != "collection")
+        {
+            return item;
+        }
+
+        HashSet<string> known = ["id", "kind", "index", .. CollectionFields.Table.All.Select(f => f.Name)];
+        return new JsonObject(given.Where(p => known.Contains(p.Key)).Select(p => KeyValuePair.Create(p.Key, p.Value?.DeepClone())));
     }
 
     private static string? FittingOrNull(string name)

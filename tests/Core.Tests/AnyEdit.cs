@@ -33,8 +33,8 @@ internal static class AnyEdit
             Node.Bare("eye", "Eye", NodeKind.Camera, null, Placed(random)) with { Rank = 3, Camera = new() },
             Some.Mark("here", null, new(1, 2, 3), new(10, 20, 30)),
             Some.Mark("there", "drawer", new(0, 1, 0), Vec3.Zero, 2),
-            Node.Bare("set", "Set", NodeKind.Collection, null, Placement.Default) with { Rank = 1, Rule = new(Name: "*u*") },
-            Node.Bare("inner", "Inner", NodeKind.Collection, "set", Placement.Default) with { Rank = 2 },
+            new Collection("set", "Set", null, 1) { Rule = new(Name: "*u*") },
+            new Collection("inner", "Inner", "set", 2),
             Some.Box("stool", null, Placed(random), 4) with { Collections = ["inner"] });
         scene.Keep(new Join(["stool", "desk"]), new PutUnder(["desk"], "hall", 0));
         return scene;
@@ -44,25 +44,28 @@ internal static class AnyEdit
     public static Edit Of(string verb, IScene scene, int seed)
     {
         var r = new Random(seed);
-        var all = scene.All().ToList();
-        var tree = all.FindAll(n => n.Kind.IsInTree());
-        string One(Predicate<Node>? fits = null)
+        List<Arranged> all = [.. scene.All(), .. scene.AllCollections()];
+        var tree = scene.Branch(null).ToList();
+        string OneOf(IEnumerable<Arranged> fitting)
         {
-            var some = (fits is null ? tree : all.FindAll(fits)).ConvertAll(n => n.Id);
+            var some = fitting.Select(n => n.Id).ToList();
             return some.Count == 0 ? "none" : some[r.Next(some.Count)];
         }
+
+        string One(Predicate<Node>? fits = null) => OneOf(fits is null ? tree : scene.All().Where(n => fits(n)));
+        string Any() => OneOf(all);
 
         string[] Few(int least = 1) => tree.Count == 0 ? ["none"] : [.. tree.OrderBy(_ => r.Next()).Take(least + r.Next(2)).Select(n => n.Id)];
         var (nodes, space, about, axis, by) = (Few(), Spaces[r.Next(4)], Abouts[r.Next(5)], Vec3.Axis(r.Next(3)), Vector(r, 3));
         var (children, keep, maybe) = ((ChildrenMode)r.Next(2), (Keep)r.Next(2), r.Next(2) == 0);
-        string Collection() => One(n => n.Kind == NodeKind.Collection);
+        string Collection() => OneOf(scene.AllCollections());
         var thing = new NewNode { Id = $"new{seed}", Name = "Box", Kind = NodeKind.Shape, Shape = new() { Type = "box" } };
         return verb switch
         {
             "create" => new Create(thing, maybe ? One() : null),
             "add" => new Add(thing with { Id = null }, nodes, (AddWhere)r.Next(3)),
-            "remove" => new Remove(maybe ? nodes : [One(n => !n.Kind.IsInTree())], (RemovedChildren)r.Next(2)),
-            "rename" => new Rename(One(_ => true), $"name {seed}"),
+            "remove" => new Remove(maybe ? nodes : [OneOf(all.Except(tree))], (RemovedChildren)r.Next(2)),
+            "rename" => new Rename(Any(), $"name {seed}"),
             "setShape" => new SetShape(One(n => n.Shape is not null), new() { Size = [1 + r.Next(3), 2, 1] }),
             "place" => new Place(nodes[0], new() { Position = by, Takes = new(Rotation: maybe) }),
             "move" => new Move(nodes, by, space, children),
@@ -70,8 +73,8 @@ internal static class AnyEdit
             "scale" => new Scale(nodes, new(1.5, 0.5 + r.NextDouble(), -0.8), space, about, maybe ? new KeepVolume(['x']) : null, (Effect)r.Next(2), children),
             "movePivot" => maybe ? new MovePivot(nodes, new(Own: by), Keep: keep) : new MovePivot(nodes, Spin: new(by.X * 30, axis, space)),
             "putUnder" => new PutUnder(nodes, maybe ? One() : null, r.Next(3) == 0 ? 0 : null, keep),
-            "see" => new See([One(_ => true)], Working: maybe, Final: r.Next(2) == 0),
-            "lock" => new LockNodes([One(_ => true)], r.Next(4) == 0),
+            "see" => new See([Any()], Working: maybe, Final: r.Next(2) == 0),
+            "lock" => new LockNodes([Any()], r.Next(4) == 0),
             "setNormals" => new SetNormals(nodes, (SurfaceLook)r.Next(3), 30),
             "steer" => new Steer(One(n => n.Kind == NodeKind.Camera), Placed(r).Local()),
             "setOrder" => new SetOrder(nodes, (EulerOrder)r.Next(6)),
@@ -92,7 +95,7 @@ internal static class AnyEdit
             "collection" => new Gather("Things", $"things{seed}", maybe ? Collection() : null, "#102030", maybe ? new(Kind: NodeKind.Shape) : null, nodes),
             "collect" => new Collect(nodes, Collection(), maybe),
             "setRule" => new SetRule(Collection(), maybe ? null : new(Under: One())),
-            "label" => new SetLabel([One(n => n.Kind is NodeKind.Group or NodeKind.Collection)], "#FF0000", $"note {seed}"),
+            "label" => new SetLabel([OneOf(all.Where(n => n is Core.Scene.Collection or Node { Kind: NodeKind.Group }))], "#FF0000", $"note {seed}"),
             "draw" => new Draw(nodes, (DrawnAs)r.Next(3)),
             "renameMany" => new RenameMany(nodes, "Many", From: r.Next(5)),
             "paste" => new Paste(SceneText.Read(SceneText.Write(new(scene), nodes)), Under: maybe ? One() : null),

@@ -1,4 +1,5 @@
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Scene;
 
@@ -8,20 +9,20 @@ namespace CalmPivot.Core.Tests;
 internal sealed class Desk
 {
     private readonly Dictionary<long, Change> _changes = [];
-    private readonly List<Node> _start;
+    private readonly List<Entity> _start;
     private readonly HashSet<(string Node, string Collection)> _lost = [];
 
     public Desk(SceneDocument scene)
     {
         Scene = scene;
-        _start = [.. scene.Nodes];
+        _start = [.. scene.Everything];
     }
 
     public SceneDocument Scene { get; }
 
     public SceneHistory History { get; } = new([]);
 
-    public List<Node> Now => [.. Scene.Nodes.OrderBy(n => n.Id, StringComparer.Ordinal)];
+    public List<Entity> Now => [.. Scene.Everything.OrderBy(n => n.Id, StringComparer.Ordinal)];
 
     /// <exception cref="Refusal">The edit cannot be made.</exception>
     public void Do(string by, Edit edit)
@@ -50,40 +51,41 @@ internal sealed class Desk
     }
 
     /// <summary>The scene as its standing steps leave it, one after the other, each in the parts that it wrote.</summary>
-    public List<Node> Expected()
+    public List<Entity> Expected()
     {
-        var nodes = _start.ToDictionary(n => n.Id);
-        foreach (var change in History.Steps.Where(s => s.Standing).SelectMany(s => _changes[s.Number].Nodes))
+        var all = _start.ToDictionary(n => n.Id);
+        foreach (var change in History.Steps.Where(s => s.Standing).SelectMany(s => _changes[s.Number].All))
         {
             var (id, before, after) = change;
             if (after is null)
             {
-                nodes.Remove(id);
+                all.Remove(id);
             }
             else if (before is null)
             {
-                nodes[id] = after;
+                all[id] = after;
             }
-            else if (nodes.TryGetValue(id, out var present))
+            else if (all.TryGetValue(id, out var present))
             {
-                nodes[id] = present.Taking(change.Written(), after);
+                all[id] = present.Fields.Taking(present, change.Written(), after);
             }
         }
 
         // Who stands in the scene while a collection of his is gone is no longer its member, until he is put into it anew.
-        foreach (var node in nodes.Values)
+        foreach (var node in all.Values.OfType<Node>())
         {
-            _lost.UnionWith(node.Collections.Where(c => Scene.Find(c) is null).Select(c => (node.Id, c)));
-            _lost.ExceptWith((Scene.Find(node.Id)?.Collections ?? []).Where(c => Scene.Find(c) is not null).Select(c => (node.Id, c)));
+            _lost.UnionWith(node.Collections.Where(c => Scene.FindAny(c) is null).Select(c => (node.Id, c)));
+            _lost.ExceptWith((Scene.Find(node.Id)?.Collections ?? []).Where(c => Scene.FindAny(c) is not null).Select(c => (node.Id, c)));
         }
 
-        return [.. nodes.Values
+        return [.. all.Values
             .OrderBy(n => n.Id, StringComparer.Ordinal)
-            .Select(n => n with { Collections = n.Collections.RemoveAll(c => _lost.Contains((n.Id, c))) })];
+            .Select(e => e is Node n ? n with { Collections = n.Collections.RemoveAll(c => _lost.Contains((n.Id, c))) } : e)];
     }
 
     /// <summary>Without memberships in collections that are gone: these go with them.</summary>
-    public Node Belonging(Node node) => node with { Collections = node.Collections.RemoveAll(c => Scene.Find(c) is null) };
+    public Entity Belonging(Entity entity) =>
+        entity is Node node ? node with { Collections = node.Collections.RemoveAll(c => Scene.FindAny(c) is null) } : entity;
 
     /// <summary>Does something that may be refused, with a sentence; then nothing has changed.</summary>
     public bool Tried(Action act)

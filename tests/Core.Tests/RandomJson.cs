@@ -30,6 +30,7 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
         return info.Kind switch
         {
             _ when type == typeof(NodeData) => OfFields(NodeFields.Table),
+            _ when type == typeof(EntityData) => _random.Next(2) == 0 ? OfFields(NodeFields.Table) : OfFields(CollectionFields.Table, "collection"),
             JsonTypeInfoKind.Object => OfObject(info),
             JsonTypeInfoKind.Enumerable => new JsonArray([.. Enumerable.Range(0, _random.Next(1, 3)).Select(_ => Of(info.ElementType!))]),
             JsonTypeInfoKind.Dictionary => new JsonObject { ["key"] = Of(info.ElementType!) },
@@ -54,7 +55,9 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
             }
 
             var info = options.GetTypeInfo(type);
-            var fields = type == typeof(NodeData) ? NodeFields.Table.All.SelectMany(f => f.Written).Select(w => w.Type) : [];
+            var fields = type == typeof(NodeData) ? NodeFields.Table.All.SelectMany(f => f.Written).Select(w => w.Type)
+                : type == typeof(EntityData) ? CollectionFields.Table.All.SelectMany(f => f.Written).Select(w => w.Type).Append(typeof(NodeData))
+                : [];
             foreach (var inner in info.Properties.Select(p => p.PropertyType).Concat(fields).Concat(Kinds(info).Select(k => k.Type)).Append(info.ElementType).Append(Nullable.GetUnderlyingType(type)))
             {
                 if (inner is not null && inner != typeof(Shape))
@@ -86,8 +89,8 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
     }
 
     /// <summary>A text of a thing that is written by the table of its fields; of two ways to say the same one is taken.</summary>
-    private JsonObject OfFields<T>(Fields<T> table)
-        where T : class
+    private JsonObject OfFields<T>(Fields<T> table, string? kind = null)
+        where T : Entity
     {
         var text = new JsonObject { ["id"] = Of(typeof(string)) };
         foreach (var field in table.All)
@@ -97,6 +100,11 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
             {
                 text[name] = Of(type);
             }
+        }
+
+        if (kind is not null)
+        {
+            text["kind"] = kind;
         }
 
         return text;

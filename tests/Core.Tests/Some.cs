@@ -1,4 +1,5 @@
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
@@ -83,7 +84,7 @@ internal static class Some
     public static Node Box(string id, string? parent, Placement? placement = null, double rank = 0) => new(
         id, id, NodeKind.Shape, parent, rank, placement ?? Placement.Default, new Box(new Vec3(1, 2, 3)), null, [Material.Default], null, null, Switches.Default);
 
-    public static SceneDocument Scene(params Node[] nodes) => new("scene", "Test", "m", 0, nodes, NoGeometries.Instance);
+    public static SceneDocument Scene(params Entity[] all) => new("scene", "Test", "m", 0, all, NoGeometries.Instance);
 
     public static Change Run(this SceneDocument scene, params Edit[] edits) => Batch.Run(scene, edits).Change;
 

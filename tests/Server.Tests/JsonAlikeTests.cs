@@ -37,11 +37,11 @@ public sealed class JsonAlikeTests
     [Fact]
     public void What_the_store_writes_it_reads_and_the_answer_says_the_same() => Gen.Select(Gen.Int, Gen.Int[0, 2]).Sample((seed, partly) =>
     {
-        var text = new RandomJson(WireJson.Options, seed, partly * 0.3).Of(typeof(NodeData))!.ToJsonString();
-        NodeData node;
+        var text = new RandomJson(WireJson.Options, seed, partly * 0.3).Of(typeof(EntityData))!.ToJsonString();
+        EntityData node;
         try
         {
-            node = WireJson.Read<NodeData>(text);
+            node = WireJson.Read<EntityData>(text);
         }
         catch (Refusal)
         {
@@ -53,9 +53,9 @@ public sealed class JsonAlikeTests
         Assert.Equal(WireJson.Write(node), WireJson.Write(stored[0].Before!));
         Assert.Null(stored[0].After);
         Assert.Equal(WireJson.Write(node), WireJson.Write(stored[1].After!));
-        var answer = new StepAnswer(3, new(1, "Moved", "me", ["a"]), [node], [], null, "d");
+        var answer = new StepAnswer(3, new(1, "Moved", "me", ["a"]), [], [], [node], [new("collection", "c")], null, "d");
         var heard = JsonNode.Parse(WireJson.Write(answer, ApiJson.Options))!;
-        Assert.Equal(WireJson.Write(node), heard["changed"]![0]!.ToJsonString(new() { Encoder = WireJson.Options.Encoder }));
+        Assert.Equal(WireJson.Write(node), heard["entities"]![0]!.ToJsonString(new() { Encoder = WireJson.Options.Encoder }));
     });
 
     [Fact]

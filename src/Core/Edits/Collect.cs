@@ -14,15 +14,15 @@ public sealed record Collect(IReadOnlyList<string> Nodes, string Collection, boo
         var collection = CollectionOf(draft, Collection);
         Targets.CheckPicked(Nodes);
 
-        foreach (var node in Nodes.Distinct().Select(draft.Get))
+        foreach (var some in Nodes.Distinct().Select(draft.GetArranged))
         {
-            if (!node.Kind.IsInTree())
+            if (some is not Node { Kind: not NodeKind.Mark } node)
             {
                 throw new Refusal(
                     Refusals.NotUnderstood,
-                    node.Kind == NodeKind.Collection
-                        ? $"“{node.Name}” is a collection itself. Put it under “{collection.Name}” to have it lie in that."
-                        : $"The mark “{node.Name}” cannot be a member. Only objects of the tree are.");
+                    some is Scene.Collection
+                        ? $"“{some.Name}” is a collection itself. Put it under “{collection.Name}” to have it lie in that."
+                        : $"The mark “{some.Name}” cannot be a member. Only objects of the tree are.");
             }
 
             if (Member != node.Collections.Contains(collection.Id))
@@ -43,7 +43,7 @@ public sealed record Collect(IReadOnlyList<string> Nodes, string Collection, boo
     public override string? Foretell(IScene scene)
     {
         ArgumentNullException.ThrowIfNull(scene);
-        if (Nodes.Count > MostForetold || scene.Find(Collection) is not { Kind: NodeKind.Collection })
+        if (Nodes.Count > MostForetold || scene.FindCollection(Collection) is null)
         {
             return null;
         }
@@ -72,7 +72,7 @@ public sealed record Collect(IReadOnlyList<string> Nodes, string Collection, boo
         Member ? $"Put {say.Names(Nodes)} into {say.Name(Collection)}" : $"Took {say.Names(Nodes)} out of {say.Name(Collection)}";
 
     /// <exception cref="Refusal">not-found.</exception>
-    internal static Node CollectionOf(SceneDraft draft, string id) => draft.Find(id) is { Kind: NodeKind.Collection } collection
+    internal static Scene.Collection CollectionOf(SceneDraft draft, string id) => draft.FindCollection(id) is { } collection
         ? collection
         : throw new Refusal(Refusals.NotFound, "The collection of this edit is not in the scene any more. Choose another one.");
 }

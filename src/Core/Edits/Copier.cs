@@ -80,7 +80,7 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool sharing)
     }
 
     private bool IsLocked(string id) =>
-        draft.Find(id) is { } collection && draft.Ancestors(collection).Prepend(collection).Any(c => c.Switches.Locked);
+        draft.FindCollection(id) is { } collection && draft.Ancestors(collection).Prepend(collection).Any(c => c.Switches.Locked);
 
     private string? SharesOf(Node node, string copyId, Dictionary<string, string> shares)
     {

@@ -76,7 +76,7 @@ public sealed record Create(NewNode Node, string? Under = null, int? Index = nul
             Node.Kind == NodeKind.Camera ? (Node.Camera ?? Camera.Default).Checked() : null,
             Node.Kind == NodeKind.Light ? (Node.Light ?? Light.Default).Checked() : null,
             Node.Switches ?? Switches.Default);
-        Ranks.Seat(draft, [node], Under, Index);
+        Ranks.Seat(draft, [node], Index);
         if (At is not null)
         {
             new Bring([id], At, Rotation: true).ApplyTo(draft);

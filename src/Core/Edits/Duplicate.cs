@@ -45,7 +45,6 @@ public sealed record Duplicate(
     public override void ApplyTo(SceneDraft draft)
     {
         var tops = Targets.Tops(draft, Nodes);
-        tops.ForEach(Targets.CheckPlaced);
         CheckSize(draft, tops);
         var copier = new Copier(draft, tops, Sharing);
         var copies = new List<List<string>>();

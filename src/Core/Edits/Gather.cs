@@ -30,13 +30,9 @@ public sealed record Gather(
         }
 
         SetRule.Check(draft, Rule);
-        var name = draft.DistinctName(Rename.Fitting(Name), NodeKind.Collection, Under);
-        var collection = Node.Bare(id, name, NodeKind.Collection, Under, Placement.Default) with
-        {
-            Label = new(Color),
-            Rule = Rule,
-        };
-        Ranks.Seat(draft, [collection], Under, null);
+        var name = draft.DistinctNameIn(Lists.OfCollections(Under), Rename.Fitting(Name));
+        var collection = new Collection(id, name, Under) { Label = new(Color), Rule = Rule };
+        Ranks.Seat(draft, [collection], null);
         if (Nodes is { Count: > 0 })
         {
             new Collect(Nodes, id).ApplyTo(draft);
@@ -44,7 +40,7 @@ public sealed record Gather(
     }
 
     public override string Say(Speaker say) =>
-        $"Made the collection {say.NewName(Name, NodeKind.Collection, Under)}"
+        $"Made the collection {say.NewNameIn(Lists.OfCollections(Under), Name)}"
         + (Under is null ? "" : $" in {say.Name(Under)}")
         + (Nodes is { Count: > 0 } ? $" of {say.Names(Nodes)}" : "")
         + (Rule is null ? "" : $": {say.RuleInWords(Rule)}");

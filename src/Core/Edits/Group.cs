@@ -46,7 +46,7 @@ public sealed record Group(IReadOnlyList<string> Nodes, string? Name = null, Gro
         var name = draft.DistinctName(Rename.Fitting(Name ?? "Group"), NodeKind.Group, under);
         placement.Check(name);
         var group = Node.Bare(id, name, NodeKind.Group, under, placement);
-        Ranks.Seat(draft, [group], under, SeatUnder(draft, under, order[0]));
+        Ranks.Seat(draft, [group], SeatUnder(draft, under, order[0]));
         new PutUnder([.. order.Select(n => n.Id)], id).ApplyTo(draft);
     }
 

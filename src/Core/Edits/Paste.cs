@@ -31,7 +31,7 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
         // Copies name copies; collections of this scene stay theirs, and sharing is by a word of its own.
         string? Led(Reference<Node> reference, string named, string id) =>
             reference == NodeReferences.Shares ? NodeReferences.Sharing(shares.TryGetValue(named, out var own) ? own : shares[named] = keys.Free(id))
-            : reference == NodeReferences.Collections ? (draft.Find(named) is { Kind: NodeKind.Collection } ? named : null)
+            : reference == NodeReferences.Collections ? (draft.FindCollection(named)?.Id)
             : ids.GetValueOrDefault(named);
 
         foreach (var data in Copied.Nodes)
@@ -52,7 +52,7 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
                 var placement = frame.Storing(Copied.Worlds[tops.Count], node.Placement, node.Name);
                 placement.Check(node.Name, node.Placement);
                 node = node with { Parent = Under, Placement = placement, Name = draft.DistinctName(node.Name, node.Kind, Under) };
-                Ranks.Seat(draft, [node], Under, null);
+                Ranks.Seat(draft, [node], null);
                 tops.Add(node);
                 number = 0;
             }
@@ -96,7 +96,6 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
             Name = Rename.Fitting(node.Name),
             Geometry = geometry,
             Switches = node.Switches with { Locked = false },
-            Rule = null,
         };
     }
 

@@ -1,3 +1,4 @@
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Words;
 
@@ -13,41 +14,36 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
 
     public override void ApplyTo(SceneDraft draft)
     {
-        var movers = Targets.Movers(draft, Nodes, collections: true);
+        var movers = Targets.Arranged(draft, Nodes);
         Check(draft, movers);
-        var edited = new List<Node>();
         var frames = new Dictionary<Takes, InvertedFrame>();
-        foreach (var node in movers)
+        var edited = movers.Where(some => Index is not null || some.Parent != Parent).Select(Under).ToList();
+        Ranks.Seat(draft, edited, Index);
+
+        Entity Under(Arranged some)
         {
-            if (Index is null && node.Parent == Parent)
+            if (some is not Node node || Keep != Keep.World || node.Parent == Parent)
             {
-                continue;
+                return some with { Parent = Parent };
             }
 
-            var placement = node.Placement;
-            if (Keep == Keep.World && node.Parent != Parent && node.Kind.IsInTree())
+            if (!frames.TryGetValue(node.Placement.Takes, out var into))
             {
-                if (!frames.TryGetValue(placement.Takes, out var into))
-                {
-                    frames[placement.Takes] = into = draft.FrameUnder(Parent, placement.Takes).Inverted(node.Name);
-                }
-
-                placement = into.Storing(draft.Placed(node), placement);
-                placement.Check(node.Name, node.Placement);
+                frames[node.Placement.Takes] = into = draft.FrameUnder(Parent, node.Placement.Takes).Inverted(node.Name);
             }
 
-            edited.Add(node with { Parent = Parent, Placement = placement });
+            var placement = into.Storing(draft.Placed(node), node.Placement);
+            placement.Check(node.Name, node.Placement);
+            return node with { Parent = Parent, Placement = placement };
         }
-
-        Ranks.Seat(draft, edited, Parent, Index);
     }
 
     public override string? Foretell(IScene scene)
     {
         ArgumentNullException.ThrowIfNull(scene);
-        var draft = new SceneDraft(scene);
-        var present = Nodes.Where(id => scene.Find(id) is not null).ToList();
-        var below = present.Count == 0 ? 0 : Targets.Tops(draft, present).Sum(node => scene.Branch(node.Id).Count() - 1);
+        var picked = Nodes.ToHashSet();
+        var below = picked.Select(scene.FindArranged).OfType<Arranged>()
+            .Where(some => !scene.Above(some).Any(a => picked.Contains(a.Id))).Sum(some => scene.With(some).Count() - 1);
         return below == 0 ? null : $"{(below == 1 ? "1 object rides" : $"{below} objects ride")} along.";
     }
 
@@ -59,40 +55,31 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
     /// <summary>What only changes its place among its siblings: "Moved C before A".</summary>
     private string? InOrder(Speaker say)
     {
-        if (Index is not { } index || Nodes.Count == 0 || !Nodes.All(id => say.Scene.Find(id) is { } node && node.Parent == Parent))
+        if (Index is not { } index || Nodes.Count == 0 || !Nodes.All(id => say.Scene.FindArranged(id) is { } some && some.Parent == Parent))
         {
             return null;
         }
 
         var moving = Nodes.ToHashSet();
-        var siblings = say.Scene.Children(Lists.Of(say.Scene.Find(Nodes[0])!.Kind, Parent)).Where(id => !moving.Contains(id)).ToList();
+        var siblings = say.Scene.Children(say.Scene.FindAny(Nodes[0])!.List).Where(id => !moving.Contains(id)).ToList();
         return siblings.Count == 0 ? $"Left {say.Names(Nodes)} where {(Nodes.Count == 1 ? "it was" : "they were")}"
             : index < siblings.Count ? $"Moved {say.Names(Nodes)} before {say.Name(siblings[Math.Max(0, index)])}"
             : $"Moved {say.Names(Nodes)} after {say.Name(siblings[^1])}";
     }
 
-    /// <exception cref="Refusal">not-understood, for what stands beside the tree.</exception>
-    internal static void CheckInTree(List<Node> movers)
+    /// <exception cref="Refusal">not-understood, for marks.</exception>
+    internal static void CheckInTree(IEnumerable<Arranged> movers)
     {
-        CheckNoMark(movers);
-        if (movers.Find(node => node.Kind == NodeKind.Collection) is { } collection)
-        {
-            throw new Refusal(Refusals.NotUnderstood, $"“{collection.Name}” is a collection, which has no place in the tree. Pick its members instead.");
-        }
-    }
-
-    private static void CheckNoMark(List<Node> movers)
-    {
-        if (movers.Find(node => node.Kind == NodeKind.Mark) is { } mark)
+        if (movers.FirstOrDefault(some => some is Node { Kind: NodeKind.Mark }) is { } mark)
         {
             throw new Refusal(Refusals.NotUnderstood, $"The mark “{mark.Name}” has no place in the tree. Let it follow an object instead.");
         }
     }
 
-    private void Check(SceneDraft draft, List<Node> movers)
+    private void Check(SceneDraft draft, List<Arranged> movers)
     {
-        CheckNoMark(movers);
-        var collections = movers.Count(node => node.Kind == NodeKind.Collection);
+        CheckInTree(movers);
+        var collections = movers.Count(some => some is Collection);
         if (collections > 0 && collections < movers.Count)
         {
             throw new Refusal(Refusals.NotUnderstood, "Collections and objects cannot be put under one parent together. Pick the ones or the others.");
@@ -103,8 +90,8 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
             return;
         }
 
-        var parent = draft.Get(Parent);
-        if ((parent.Kind == NodeKind.Collection) != (collections > 0))
+        var parent = draft.GetArranged(Parent);
+        if (parent is Collection != collections > 0)
         {
             throw new Refusal(
                 Refusals.NotUnderstood,
@@ -113,12 +100,12 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
                     : $"“{parent.Name}” is a collection, which carries nothing. Make the objects members of it instead.");
         }
 
-        if (parent.Kind == NodeKind.Mark)
+        if (parent is Node { Kind: NodeKind.Mark })
         {
             throw new Refusal(Refusals.NotUnderstood, $"Nothing can ride on the mark “{parent.Name}”. Pick an object as the parent.");
         }
 
-        var above = draft.Ancestors(parent).Prepend(parent).Select(a => a.Id).ToHashSet();
+        var above = draft.Above(parent).Prepend(parent).Select(a => a.Id).ToHashSet();
         foreach (var node in movers)
         {
             if (above.Contains(node.Id))

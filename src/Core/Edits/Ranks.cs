@@ -1,3 +1,4 @@
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Scene;
 
 namespace CalmPivot.Core.Edits;
@@ -5,14 +6,19 @@ namespace CalmPivot.Core.Edits;
 /// <summary>Seats nodes among siblings. A rank is a number between its neighbours', so that the siblings stay unwritten.</summary>
 internal static class Ranks
 {
-    /// <summary>Puts nodes, in their order, before the sibling at an index (counted without themselves), or last. All stand in lists of one kind.</summary>
-    public static void Seat(SceneDraft draft, IReadOnlyList<Node> nodes, string? parent, int? index)
+    /// <summary>Puts what says by its parent that it stands in one list before the sibling at an index (counted without themselves), or last.</summary>
+    public static void Seat(SceneDraft draft, IReadOnlyList<Entity> nodes, int? index)
     {
-        var key = nodes.Count > 0 ? Lists.Of(nodes[0].Kind, parent) : parent;
+        if (nodes.Count == 0)
+        {
+            return;
+        }
+
+        var key = nodes[0].List;
         var list = draft.Children(key);
 
         // Where those that move stand in the list already, asked of them, not of the list: many new ones come to long lists.
-        var standing = nodes.Select(n => draft.Find(n.Id)).OfType<Node>().Where(n => Lists.Of(n) == key).Select(draft.IndexOf).Order().ToList();
+        var standing = nodes.Select(n => draft.FindAny(n.Id)).OfType<Entity>().Where(n => n.List == key).Select(draft.IndexOf).Order().ToList();
         var count = list.Count - standing.Count;
 
         // The sibling of a number when those that move are not counted.
@@ -28,8 +34,8 @@ internal static class Ranks
 
         draft.Spend(nodes.Count + list.Count / 64);
         var at = Math.Clamp(index ?? count, 0, count);
-        double? low = at > 0 ? draft.Get(Sibling(at - 1)).Rank : null;
-        double? high = at < count ? draft.Get(Sibling(at)).Rank : null;
+        double? low = at > 0 ? draft.FindAny(Sibling(at - 1))!.Rank : null;
+        double? high = at < count ? draft.FindAny(Sibling(at))!.Rank : null;
         var first = low ?? (high - nodes.Count - 1) ?? 0;
         var gap = high is { } h ? (h - first) / (nodes.Count + 1) : 1;
 
@@ -38,7 +44,7 @@ internal static class Ranks
         {
             var movers = nodes.Select(n => n.Id).ToHashSet();
             Renumber(draft, [.. list.Where(id => !movers.Contains(id))]);
-            Seat(draft, nodes, parent, index);
+            Seat(draft, nodes, index);
             return;
         }
 
@@ -46,11 +52,11 @@ internal static class Ranks
     }
 
     /// <summary>Puts new nodes, in their order, right after a sibling.</summary>
-    public static void SeatAfter(SceneDraft draft, IReadOnlyList<Node> nodes, Node sibling) =>
-        Seat(draft, nodes, sibling.Parent, draft.IndexOf(sibling) + 1);
+    public static void SeatAfter(SceneDraft draft, IReadOnlyList<Entity> nodes, Entity sibling) =>
+        Seat(draft, nodes, draft.IndexOf(sibling) + 1);
 
     /// <summary>How many generations a branch has.</summary>
-    public static int Height(SceneDraft draft, Node top)
+    public static int Height(SceneDraft draft, Entity top)
     {
         if (draft.Children(top.Id).Count == 0)
         {
@@ -70,6 +76,6 @@ internal static class Ranks
 
     private static void Renumber(SceneDraft draft, IReadOnlyList<string> siblings)
     {
-        draft.PutInRow([.. siblings.Select((id, i) => draft.Get(id) with { Rank = i + 1 })]);
+        draft.PutInRow([.. siblings.Select((id, i) => draft.FindAny(id)! with { Rank = i + 1 })]);
     }
 }

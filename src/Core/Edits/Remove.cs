@@ -23,17 +23,17 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
     {
         var stay = Children == RemovedChildren.Lift;
         var collections = new HashSet<string>();
-        foreach (var node in Targets.Movers(draft, Nodes, stay ? ChildrenMode.Stay : ChildrenMode.Along, collections: true))
+        foreach (var some in Targets.Arranged(draft, Nodes, stay ? ChildrenMode.Stay : ChildrenMode.Along))
         {
             if (stay)
             {
-                Lift(draft, node);
-                Release(draft, node, collections);
-                draft.Remove(draft.Get(node.Id));
+                Lift(draft, some.Id);
+                Release(draft, some, collections);
+                draft.Remove(some);
                 continue;
             }
 
-            foreach (var below in draft.Branch(node.Id).Reverse().ToList())
+            foreach (var below in draft.With(some).Reverse().ToList())
             {
                 Targets.CheckUnlocked(draft, below);
                 Release(draft, below, collections);
@@ -54,8 +54,8 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
     public override string? Foretell(IScene scene)
     {
         ArgumentNullException.ThrowIfNull(scene);
-        var gone = Nodes.Where(id => scene.Find(id) is not null)
-            .SelectMany(id => Children == RemovedChildren.Lift ? [scene.Find(id)!] : scene.Branch(id))
+        var gone = Nodes.Select(scene.FindArranged).OfType<Arranged>()
+            .SelectMany(some => Children == RemovedChildren.Lift ? [some] : scene.With(some))
             .DistinctBy(n => n.Id)
             .ToDictionary(n => n.Id);
         List<string> parts = [];
@@ -69,16 +69,16 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
 
         var riding = gone.Count - Nodes.Distinct().Count(gone.ContainsKey);
         Add(riding, "what rides on it goes too: 1 object", "what rides on it goes too: {0} objects");
-        var naming = gone.Keys.SelectMany(scene.Referrers).Distinct().Where(id => !gone.ContainsKey(id)).Select(scene.Find).OfType<Node>().ToList();
-        var marks = naming.FindAll(m => m.Kind == NodeKind.Mark);
+        var naming = gone.Keys.SelectMany(scene.Referrers).Distinct().Where(id => !gone.ContainsKey(id)).Select(scene.FindAny).ToList();
+        var marks = naming.OfType<Node>().Where(m => m.Kind == NodeKind.Mark).ToList();
         Add(marks.Count, $"the mark {Speaker.Quoted(marks.FirstOrDefault()?.Name ?? "")} stays where it is and follows nothing any more", "{0} marks stay where they are and follow nothing any more");
-        var shared = gone.Values.Where(n => n.Shares is not null).Select(n => n.Shares!).Distinct().ToHashSet();
+        var shared = gone.Values.OfType<Node>().Where(n => n.Shares is not null).Select(n => n.Shares!).Distinct().ToHashSet();
         var sharing = shared.SelectMany(word => scene.Referrers(NodeReferences.Sharing(word))).Count(id => !gone.ContainsKey(id));
         Add(sharing, "1 other shares its shape and keeps it", "{0} others share the shape and keep it");
-        Add(gone.Values.Count(n => n.Kind == NodeKind.Camera && !Nodes.Contains(n.Id)), "a camera is among it", "{0} cameras are among it");
-        var members = naming.Count(n => n.Collections.Any(gone.ContainsKey));
+        Add(gone.Values.OfType<Node>().Count(n => n.Kind == NodeKind.Camera && !Nodes.Contains(n.Id)), "a camera is among it", "{0} cameras are among it");
+        var members = naming.OfType<Node>().Count(n => n.Collections.Any(gone.ContainsKey));
         Add(members, "its 1 member stays in the scene", "the {0} members stay in the scene");
-        var ruled = naming.FindAll(c => c.Rule?.Under is { } under && gone.ContainsKey(under));
+        var ruled = naming.OfType<Collection>().Where(c => c.Rule?.Under is { } under && gone.ContainsKey(under)).ToList();
         Add(ruled.Count, $"the rule of {Speaker.Quoted(ruled.FirstOrDefault()?.Name ?? "")} then fits nothing", "the rules of {0} collections then fit nothing");
         return Speaker.Sentence(parts);
     }
@@ -88,26 +88,26 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
         : $"Removed {say.NamesWithBranches(Nodes)}";
 
     /// <summary>Marks that followed what goes stay where they are.</summary>
-    private static void Release(SceneDraft draft, Node gone, HashSet<string> collections)
+    private static void Release(SceneDraft draft, Arranged gone, HashSet<string> collections)
     {
         foreach (var mark in Marks.Following(draft, gone.Id).ToList())
         {
             draft.Put(Marks.Attached(draft, mark, null));
         }
 
-        if (gone.Kind == NodeKind.Collection)
+        if (gone is Collection)
         {
             collections.Add(gone.Id);
         }
     }
 
-    private static void Lift(SceneDraft draft, Node node)
+    private static void Lift(SceneDraft draft, string id)
     {
-        // A removed parent may have lifted this very node before.
-        var present = draft.Get(node.Id);
-        if (draft.Children(node.Id) is { Count: > 0 } children)
+        // A removed parent may have lifted this very one before.
+        var present = draft.GetArranged(id);
+        if (draft.Children(id) is { Count: > 0 } children)
         {
-            var index = draft.Children(present.Parent).ToList().IndexOf(node.Id) + 1;
+            var index = draft.IndexOf(present) + 1;
             new PutUnder([.. children], present.Parent, index).ApplyTo(draft);
         }
     }

@@ -10,7 +10,7 @@ public sealed record Rename(string Node, string Name) : Edit
 
     public override void ApplyTo(SceneDraft draft)
     {
-        var node = draft.Get(Node);
+        var node = draft.GetArranged(Node);
         Targets.CheckUnlocked(draft, node);
         draft.Put(node with { Name = Fitting(Name) });
     }

@@ -35,7 +35,7 @@ public sealed record RenameMany(
 
     /// <summary>The nodes with the names that they would get.</summary>
     /// <exception cref="Refusal">not-understood, too-large: a name would be none, or too long.</exception>
-    public List<(Node Node, string Name)> NamesIn(SceneDraft draft)
+    public List<(Arranged Node, string Name)> NamesIn(SceneDraft draft)
     {
         ArgumentNullException.ThrowIfNull(draft);
         Targets.CheckPicked(Nodes);
@@ -45,7 +45,7 @@ public sealed record RenameMany(
             throw new Refusal(Refusals.NotUnderstood, "Numbers begin at 0 or higher and have 1 to 9 figures.");
         }
 
-        return [.. Nodes.Distinct().Select(draft.Get).Select((node, i) => (node, Rename.Fitting(NameOf(node, i))))];
+        return [.. Nodes.Distinct().Select(draft.GetArranged).Select((node, i) => (node, Rename.Fitting(NameOf(node, i))))];
     }
 
     public override string Say(Speaker say)
@@ -67,7 +67,7 @@ public sealed record RenameMany(
         return $"Renamed {say.Names(Nodes)}" + (parts.Count == 0 ? "" : " " + string.Join(", ", parts));
     }
 
-    private string NameOf(Node node, int at)
+    private string NameOf(Arranged node, int at)
     {
         var name = Name ?? node.Name;
         if (Find is { Length: > 0 } find)

@@ -9,7 +9,7 @@ internal static class Seats
     public static string Derived(SceneDraft draft, string from, string what, int number)
     {
         var stem = from[..Math.Min(from.Length, 40)];
-        while (draft.Find($"{stem}-{what}-{number}") is not null)
+        while (draft.FindAny($"{stem}-{what}-{number}") is not null)
         {
             number++;
         }
@@ -27,7 +27,7 @@ internal static class Seats
             throw new Refusal(Refusals.NotUnderstood, "An id has 1 to 64 letters, digits, hyphens or underlines.");
         }
 
-        if (draft.Find(id) is { } present)
+        if (draft.FindAny(id) is { } present)
         {
             throw new Refusal(Refusals.NotUnderstood, $"The id of the new object is taken by “{present.Name}”. Use another one.");
         }

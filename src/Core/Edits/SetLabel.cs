@@ -13,10 +13,11 @@ public sealed record SetLabel(IReadOnlyList<string> Nodes, string? Color = null,
     public override void ApplyTo(SceneDraft draft)
     {
         new Label(Color is { Length: > 0 } ? Color : null, Note).Checked();
-        foreach (var node in Nodes.Distinct().Select(draft.Get))
+        foreach (var node in Nodes.Distinct().Select(draft.GetArranged))
         {
             Targets.CheckUnlocked(draft, node);
-            if (node.Kind is not (NodeKind.Group or NodeKind.Collection) || (Closed is not null && node.Kind != NodeKind.Group))
+            var isGroup = node is Node { Kind: NodeKind.Group };
+            if (!(isGroup || node is Collection) || (Closed is not null && !isGroup))
             {
                 throw new Refusal(
                     Refusals.NotUnderstood,

@@ -49,25 +49,30 @@ public static class Targets
     }
 
     /// <summary>The picked nodes that are edited themselves.</summary>
-    /// <param name="collections">Whether the edit is one that collections can take too.</param>
-    public static List<Node> Movers(SceneDraft draft, IReadOnlyList<string> nodes, ChildrenMode children = ChildrenMode.Along, bool collections = false)
+    /// <exception cref="Refusal">nothing-picked, not-found, locked, not-understood for a collection.</exception>
+    public static List<Node> Movers(SceneDraft draft, IReadOnlyList<string> nodes, ChildrenMode children = ChildrenMode.Along)
     {
         CheckPicked(nodes);
         var movers = children == ChildrenMode.Stay ? [.. nodes.Distinct().Select(draft.Get)] : Tops(draft, nodes);
-        foreach (var node in movers)
-        {
-            CheckUnlocked(draft, node);
-            if (!collections)
-            {
-                CheckPlaced(node);
-            }
-        }
+        movers.ForEach(node => CheckUnlocked(draft, node));
+        return movers;
+    }
 
+    /// <summary>The same for edits that collections can take, too.</summary>
+    /// <exception cref="Refusal">nothing-picked, not-found, locked.</exception>
+    public static List<Arranged> Arranged(SceneDraft draft, IReadOnlyList<string> picked, ChildrenMode children = ChildrenMode.Along)
+    {
+        ArgumentNullException.ThrowIfNull(draft);
+        CheckPicked(picked);
+        var all = new HashSet<string>(picked);
+        var movers = picked.Distinct().Select(draft.GetArranged)
+            .Where(some => children == ChildrenMode.Stay || !draft.Above(some).Any(a => all.Contains(a.Id))).ToList();
+        movers.ForEach(some => CheckUnlocked(draft, some));
         return movers;
     }
 
     /// <summary>The picked nodes without those that ride on another of them, each once.</summary>
-    /// <exception cref="Refusal">nothing-picked, not-found.</exception>
+    /// <exception cref="Refusal">nothing-picked, not-found, not-understood for a collection.</exception>
     public static List<Node> Tops(SceneDraft draft, IReadOnlyList<string> nodes)
     {
         ArgumentNullException.ThrowIfNull(draft);
@@ -89,7 +94,7 @@ public static class Targets
     /// <summary>Sets switches of nodes, each once; what is locked can be switched, too.</summary>
     internal static void Switch(SceneDraft draft, IReadOnlyList<string> nodes, Func<Switches, Switches> set)
     {
-        foreach (var node in nodes.Distinct().Select(draft.Get))
+        foreach (var node in nodes.Distinct().Select(draft.GetArranged))
         {
             draft.Put(node with { Switches = set(node.Switches) });
         }
@@ -102,12 +107,11 @@ public static class Targets
         ArgumentNullException.ThrowIfNull(draft);
         var node = draft.Get(id);
         CheckUnlocked(draft, node);
-        CheckPlaced(node);
         return node;
     }
 
     /// <summary>Refuses what is locked itself or by a collection that it belongs to.</summary>
-    public static void CheckUnlocked(SceneDraft draft, Node node)
+    public static void CheckUnlocked(SceneDraft draft, Arranged node)
     {
         if (node.Switches.Locked)
         {
@@ -130,14 +134,6 @@ public static class Targets
 
     private static bool IsLocked(SceneDraft draft, Node node) =>
         node.Switches.Locked || (draft.LocksByCollection && Membership.LockOf(draft, node) is not null);
-
-    internal static void CheckPlaced(Node node)
-    {
-        if (node.Kind == NodeKind.Collection)
-        {
-            throw new Refusal(Refusals.NotUnderstood, $"“{node.Name}” is a collection, which has no place of its own. Pick its members to edit them.");
-        }
-    }
 
     /// <summary>Computes a new placement for each target and writes them all; nothing is written when one is refused.</summary>
     public static void Place(SceneDraft draft, List<Target> targets, ChildrenMode children, Func<Target, Placement> edit)

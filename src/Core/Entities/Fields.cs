@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Text.Json;
 
 namespace CalmPivot.Core.Entities;
@@ -10,11 +11,12 @@ namespace CalmPivot.Core.Entities;
 /// NodeFields.Table.Taking(now, Parts.Name, then)  // now, with its former name
 /// </code>
 /// </summary>
-public sealed class Fields<T>
-    where T : class
+public sealed class Fields<T> : IReadFields
+    where T : Entity
 {
     private readonly Field<T>[] _all;
     private readonly Dictionary<string, int> _byName = [];
+    private readonly ConcurrentDictionary<Touches, Parts> _touching = [];
 
     public Fields(params Field<T>[] all)
     {
@@ -34,10 +36,14 @@ public sealed class Fields<T>
     /// <summary>The parts with a field that something depends on.</summary>
     public Parts Touching(Touches what)
     {
-        var parts = Parts.None;
-        foreach (var field in _all)
+        if (!_touching.TryGetValue(what, out var parts))
         {
-            parts |= (field.Touches & what) != 0 ? field.Part : Parts.None;
+            foreach (var field in _all)
+            {
+                parts |= (field.Touches & what) != 0 ? field.Part : Parts.None;
+            }
+
+            _touching[what] = parts;
         }
 
         return parts;
@@ -145,5 +151,22 @@ public sealed class Fields<T>
                 throw new JsonException($"{_all[i].Name} is missing.");
             }
         }
+    }
+
+    Parts IFields.Written(Entity? before, Entity? after) =>
+        before is null or T && after is null or T ? Written(before as T, after as T) : Parts.Existence;
+
+    Entity IFields.Taking(Entity into, Parts parts, Entity from) => Taking((T)into, parts, (T)from);
+
+    ulong IFields.Digest(ulong digest, Entity entity, Parts parts, JsonSerializerOptions options) => Digest(digest, (T)entity, parts, options);
+
+    void IFields.Write(Utf8JsonWriter writer, Entity entity, JsonSerializerOptions options) => Write(writer, (T)entity, options);
+
+    bool IReadFields.Read(string name, ref Utf8JsonReader reader, ref Entity into, ref ulong read, JsonSerializerOptions options)
+    {
+        var entity = (T)into;
+        var known = Read(name, ref reader, ref entity, ref read, options);
+        into = entity;
+        return known;
     }
 }

@@ -92,7 +92,7 @@ public sealed unsafe class Evaluator : IDisposable
                     _leaving.Add(id);
                 }
             }
-            else if (node.Kind != NodeKind.Collection)
+            else
             {
                 if (!_slots.ContainsKey(id))
                 {

@@ -65,20 +65,20 @@ public readonly record struct Earlier(string Node, Parts Fields, long Step, bool
         }
 
         var byNode = earlier.ToLookup(e => e.Node);
-        return change with { Nodes = [.. change.Nodes.Select(n => n with { Before = Found(n.Before, byNode[n.Id], changeOf) })] };
+        return Change.Of(change.All.Select(n => n with { Before = Found(n.Before, byNode[n.Id], changeOf) })) with { Made = change.Made };
     }
 
-    private static Node? Found(Node? before, IEnumerable<Earlier> earlier, Func<long, Change> changeOf)
+    private static Entity? Found(Entity? before, IEnumerable<Earlier> earlier, Func<long, Change> changeOf)
     {
         foreach (var (id, fields, step, left) in earlier)
         {
-            var there = changeOf(step).Nodes.FirstOrDefault(n => n.Id == id);
+            var there = changeOf(step).All.FirstOrDefault(n => n.Id == id);
             if ((left ? there.After : there.Before) is not { } source)
             {
                 return null;
             }
 
-            before = before?.Taking(fields, source);
+            before = before?.Fields.Taking(before, fields, source);
         }
 
         return before;

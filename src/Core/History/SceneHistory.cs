@@ -105,10 +105,10 @@ public sealed class SceneHistory
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(change);
-        var restored = new List<NodeChange>();
-        foreach (var (id, from, to) in change.Nodes)
+        var restored = new List<EntityChange>();
+        foreach (var (id, from, to) in change.All)
         {
-            var present = scene.Find(id);
+            var present = scene.FindAny(id);
             if (from is null && to is not null && present is not null)
             {
                 // Somebody else's step may have made the very same while this one was undone.
@@ -130,38 +130,38 @@ public sealed class SceneHistory
                     $"“{to.Name}” is not in the scene any more, so this step cannot be taken back or done again.");
             }
 
-            var fields = new NodeChange(id, from, to).Written();
-            restored.Add(new(id, present, present.Taking(fields, to)));
+            restored.Add(new(id, present, present.Fields.Taking(present, to.Fields.Written(from, to), to)));
         }
 
         CheckWhole(scene, restored);
-        return new(Belonging(scene, restored));
+        return Change.Of(Belonging(scene, restored));
     }
 
     /// <summary>Without memberships in collections that are gone by now.</summary>
-    private static List<NodeChange> Belonging(IScene scene, List<NodeChange> restored)
+    private static List<EntityChange> Belonging(IScene scene, List<EntityChange> restored)
     {
-        var kinds = restored.ToDictionary(r => r.Id, r => r.After?.Kind);
-        bool IsThere(string id) => kinds.TryGetValue(id, out var kind) ? kind is not null : scene.Find(id) is not null;
-        return restored.ConvertAll(r => r.After is { } node && node.Collections.Any(c => !IsThere(c))
-            ? r with { After = node with { Collections = node.Collections.RemoveAll(c => !IsThere(c)) } }
+        var after = restored.ToDictionary(r => r.Id, r => r.After);
+        bool IsThere(string id) => after.TryGetValue(id, out var entity) ? entity is not null : scene.FindAny(id) is not null;
+        return restored.ConvertAll(r => r.After is Node node && !node.Collections.All(IsThere)
+            ? r with { After = NodeReferences.Collections.Led(node, c => IsThere(c) ? c : null) }
             : r);
     }
 
-    private static void CheckWhole(IScene scene, List<NodeChange> restored)
+    private static void CheckWhole(IScene scene, List<EntityChange> restored)
     {
         var after = restored.ToDictionary(r => r.Id, r => r.After);
-        Node? Later(string id) => after.TryGetValue(id, out var node) ? node : scene.Find(id);
-        foreach (var (id, before, node) in restored)
+        Arranged? Later(string id) => (after.TryGetValue(id, out var entity) ? entity : scene.FindAny(id)) as Arranged;
+        foreach (var (id, before, entity) in restored)
         {
-            if (node is null && scene.Children(id).FirstOrDefault(child => Later(child)?.Parent == id) is { } child)
+            var node = entity as Arranged;
+            if (entity is null && scene.Children(id).FirstOrDefault(child => Later(child)?.Parent == id) is { } child)
             {
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
-                    $"“{scene.Find(child)!.Name}” has been put under “{before!.Name}” since, which this would remove. Take it out first.");
+                    $"“{scene.FindAny(child)!.Name}” has been put under “{before!.Name}” since, which this would remove. Take it out first.");
             }
 
-            if (node is null && scene.Referrers(id).Select(Later).FirstOrDefault(n => n is not null && Keeps(n, id)) is { } following)
+            if (entity is null && scene.Referrers(id).Select(Later).OfType<Node>().FirstOrDefault(n => Keeps(n, id)) is { } following)
             {
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,

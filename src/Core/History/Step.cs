@@ -26,6 +26,6 @@ public sealed record Step(long Number, string Sentence, string By, DateTimeOffse
     public static IReadOnlyList<Write> WritesOf(Change change)
     {
         ArgumentNullException.ThrowIfNull(change);
-        return [.. change.Nodes.Select(n => new Write(n.Id, n.Written()))];
+        return [.. change.All.Select(n => new Write(n.Id, n.Written()))];
     }
 }

@@ -1,4 +1,5 @@
 using System.Globalization;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
@@ -15,18 +16,18 @@ public static class Digest
     {
         ArgumentNullException.ThrowIfNull(change);
         ulong sum = 0;
-        foreach (var node in change.Nodes)
+        foreach (var one in change.All)
         {
-            sum += OfNode(node);
+            sum += Of(one);
         }
 
-        return sum.ToString("x16", CultureInfo.InvariantCulture) + "-" + change.Nodes.Count.ToString(CultureInfo.InvariantCulture);
+        return sum.ToString("x16", CultureInfo.InvariantCulture) + "-" + (change.Nodes.Count + change.Entities.Count).ToString(CultureInfo.InvariantCulture);
     }
 
-    private static ulong OfNode(NodeChange change)
+    private static ulong Of(EntityChange change)
     {
         var parts = change.Written();
         var digest = Digests.Add(Digests.Add(Digests.Start, change.Id), (ulong)parts);
-        return change.After is { } node ? NodeFields.Table.Digest(digest, node, parts, WireJson.Options) : digest;
+        return change.After is { } after ? after.Fields.Digest(digest, after, parts, WireJson.Options) : digest;
     }
 }

@@ -68,7 +68,7 @@ public sealed class Replica : IDisposable
     /// <summary>Takes in what the server says became of the scene.</summary>
     /// <param name="ticket">Which of the page's own edits this answers; null: somebody else's, or an undo.</param>
     /// <param name="dropped">Own edits that can no longer be made after this, each with the reason.</param>
-    public Stale Hear(long revision, IReadOnlyList<Node> changed, IReadOnlyList<string> removed, long? ticket, out IReadOnlyList<Refusal> dropped)
+    public Stale Hear(long revision, IReadOnlyList<Entity> changed, IReadOnlyList<string> removed, long? ticket, out IReadOnlyList<Refusal> dropped)
     {
         ArgumentNullException.ThrowIfNull(changed);
         ArgumentNullException.ThrowIfNull(removed);
@@ -81,9 +81,9 @@ public sealed class Replica : IDisposable
         }
 
         return Rebase(
-            () => new Change([
-                .. removed.Where(id => Scene.Find(id) is not null).Select(id => new NodeChange(id, Scene.Find(id), null)),
-                .. changed.Select(node => new NodeChange(node.Id, Scene.Find(node.Id), node)),
+            () => Change.Of([
+                .. removed.Where(id => Scene.FindAny(id) is not null).Select(id => new EntityChange(id, Scene.FindAny(id), null)),
+                .. changed.Select(entity => new EntityChange(entity.Id, Scene.FindAny(entity.Id), entity)),
             ]),
             ticket,
             out dropped);
@@ -94,40 +94,37 @@ public sealed class Replica : IDisposable
 
     public void Dispose() => Evaluator.Dispose();
 
-    private static bool Agrees(Change own, IReadOnlyList<Node> changed, IReadOnlyList<string> removed)
+    private static bool Agrees(Change own, IReadOnlyList<Entity> changed, IReadOnlyList<string> removed)
     {
-        var kept = own.Nodes.Where(n => n.After is not null).ToDictionary(n => n.Id, n => n.After!);
+        var all = own.All.ToList();
+        var kept = all.Where(n => n.After is not null).ToDictionary(n => n.Id, n => n.After!);
         return kept.Count == changed.Count
-            && own.Nodes.Count - kept.Count == removed.Count
+            && all.Count - kept.Count == removed.Count
             && changed.All(node => kept.TryGetValue(node.Id, out var mine) && mine.Equals(node));
     }
 
-    private static readonly Parts Outline = Parts.Existence | NodeFields.Table.Touching(Touches.Outline);
-    private static readonly Parts Places = Parts.Existence | NodeFields.Table.Touching(Touches.Places);
-    private static readonly Parts Rows = NodeFields.Table.Touching(Touches.Rows);
-    private static readonly Parts Looks = Parts.Existence | NodeFields.Table.Touching(Touches.Looks);
-
     private static Stale StaleOf(Change change)
     {
-        var fields = Parts.None;
-        var looks = new List<string>();
-        var rows = new List<string>();
-        foreach (var node in change.Nodes)
+        var (worlds, outline) = (false, false);
+        var (rows, looks) = (new List<string>(), new List<string>());
+        foreach (var one in change.All)
         {
-            var written = node.Written();
-            fields |= written;
-            if ((written & Looks) != 0)
+            var (written, fields) = (one.Written(), (one.After ?? one.Before)!.Fields);
+            bool Touched(Touches what, bool byBeing) => (written & (fields.Touching(what) | (byBeing ? Parts.Existence : Parts.None))) != 0;
+            worlds |= Touched(Touches.Places, byBeing: true);
+            outline |= Touched(Touches.Outline, byBeing: true);
+            if (one.Before is Node or null && one.After is Node or null && Touched(Touches.Looks, byBeing: true))
             {
-                looks.Add(node.Id);
+                looks.Add(one.Id);
             }
 
-            if ((written & Rows) != 0)
+            if (Touched(Touches.Rows, byBeing: false))
             {
-                rows.Add(node.Id);
+                rows.Add(one.Id);
             }
         }
 
-        return new((fields & Places) != 0, (fields & Outline) != 0, rows, looks);
+        return new(worlds, outline, rows, looks);
     }
 
     private Pending Prepare(long ticket, IReadOnlyList<Edit> edits)

@@ -1,3 +1,5 @@
+using CalmPivot.Core.Entities;
+
 namespace CalmPivot.Core.Scene;
 
 /// <summary>What edits, evaluation and export read of a scene, be it the open one or a draft over it.</summary>
@@ -7,7 +9,11 @@ public interface IScene
 
     string Unit { get; }
 
+    /// <summary>A node by its id; null: there is none.</summary>
     Node? Find(string id);
+
+    /// <summary>Whatever has an id.</summary>
+    Entity? FindAny(string id);
 
     /// <summary>
     /// The children of a node, or the nodes without parent, in the artist's order; of a collection, the collections in it.
@@ -32,18 +38,13 @@ public static class Lists
     public const string Collections = "\u0001collections";
 
     /// <summary>The key of the list that a node stands in.</summary>
-    public static string? Of(NodeKind kind, string? parent) => kind switch
-    {
-        // Marks stand in one list, whatever they follow.
-        NodeKind.Mark => Marks,
-        NodeKind.Collection => parent ?? Collections,
-        _ => parent,
-    };
+    public static string? Of(NodeKind kind, string? parent) => kind == NodeKind.Mark ? Marks : parent;
 
-    public static string? Of(Node node) => Of(node.Kind, node.Parent);
+    /// <summary>The key of the list that a collection stands in.</summary>
+    public static string OfCollections(string? around) => around ?? Collections;
 
     /// <summary>Whether nodes of a kind stand in the tree, where they carry and are carried.</summary>
-    public static bool IsInTree(this NodeKind kind) => kind is not (NodeKind.Mark or NodeKind.Collection);
+    public static bool IsInTree(this NodeKind kind) => kind != NodeKind.Mark;
 }
 
 /// <summary>Where the geometry of meshes comes from, by its hash.</summary>
@@ -116,18 +117,42 @@ public static class Scenes
         return some.Count < 2 ? some : scene.Branch(null).Select(n => n.Id).Where(some.Contains);
     }
 
-    /// <summary>All nodes: the tree, then the collections, outer ones first, then the marks.</summary>
-    public static IEnumerable<Node> All(this IScene scene) => scene.Branch(null).Concat(scene.BesideTree());
+    /// <summary>All nodes: the tree, then the marks.</summary>
+    public static IEnumerable<Node> All(this IScene scene) => scene.Branch(null).Concat(scene.Marks.Select(id => scene.Find(id)!));
 
-    /// <summary>The collections, outer ones first, then the marks.</summary>
-    public static IEnumerable<Node> BesideTree(this IScene scene) =>
-        scene.AllCollections().Concat(scene.Marks.Select(id => scene.Find(id)!));
+    /// <summary>What can be arranged, by its id; null: there is none.</summary>
+    public static Arranged? FindArranged(this IScene scene, string id) => scene.FindAny(id) as Arranged;
+
+    public static Collection? FindCollection(this IScene scene, string id) => scene.FindAny(id) as Collection;
+
+    /// <summary>All that stands beside nodes, in an order in which what is named comes first.</summary>
+    public static IEnumerable<Entity> BesideNodes(this IScene scene) => scene.AllCollections();
 
     /// <summary>All collections, outer ones before those in them.</summary>
-    public static IEnumerable<Node> AllCollections(this IScene scene) =>
-        scene.Collections.SelectMany(id => scene.Branch(id));
+    public static IEnumerable<Collection> AllCollections(this IScene scene) =>
+        scene.Collections.SelectMany(id => scene.Inside(scene.FindCollection(id)!));
 
-    /// <summary>The nodes that carry this one, nearest first; of a collection, those around it.</summary>
+    /// <summary>A collection and all that lie in it, outer ones first.</summary>
+    public static IEnumerable<Collection> Inside(this IScene scene, Collection collection)
+    {
+        var walk = new Stack<Collection>([collection]);
+        while (walk.TryPop(out var next))
+        {
+            (scene as SceneDraft)?.Spend(1);
+            yield return next;
+            var inner = scene.Children(next.Id);
+            for (var i = inner.Count - 1; i >= 0; i--)
+            {
+                walk.Push(scene.FindCollection(inner[i])!);
+            }
+        }
+    }
+
+    /// <summary>A node with all that rides on it, or a collection with all that lie in it.</summary>
+    public static IEnumerable<Arranged> With(this IScene scene, Arranged top) =>
+        top is Collection collection ? scene.Inside(collection) : scene.Branch(top.Id);
+
+    /// <summary>The nodes that carry this one, nearest first.</summary>
     public static IEnumerable<Node> Ancestors(this IScene scene, Node node)
     {
         for (var id = node.Parent; id is not null;)
@@ -137,6 +162,21 @@ public static class Scenes
             id = ancestor.Parent;
         }
     }
+
+    /// <summary>The collections around this one, nearest first.</summary>
+    public static IEnumerable<Collection> Ancestors(this IScene scene, Collection collection)
+    {
+        for (var id = collection.Parent; id is not null;)
+        {
+            var around = scene.FindCollection(id)!;
+            yield return around;
+            id = around.Parent;
+        }
+    }
+
+    /// <summary>What carries something, or is around it, nearest first.</summary>
+    public static IEnumerable<Arranged> Above(this IScene scene, Arranged some) =>
+        some is Collection collection ? scene.Ancestors(collection) : scene.Ancestors((Node)some);
 
     private static void PushReversed(Stack<string> walk, IReadOnlyList<string> ids)
     {

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Json;
 using CalmPivot.Core.Shapes;
 
@@ -16,9 +17,6 @@ public enum NodeKind
 
     /// <summary>A named point with directions; not in the tree. Its parent, where it has one, is what it follows.</summary>
     Mark,
-
-    /// <summary>A named set of nodes for seeing and picking; not in the tree. Its parent, where it has one, is the collection around it.</summary>
-    Collection,
 }
 
 /// <summary>How a node is drawn in the working view; the later one of two is the coarser.</summary>
@@ -77,11 +75,11 @@ public sealed record Node(
     ImmutableArray<Material> Materials,
     Camera? Camera,
     Light? Light,
-    Switches Switches)
+    Switches Switches) : Arranged(Id, Name, Parent, Rank, Switches)
 {
     public const int MostNameLength = 500;
 
-    /// <summary>A node with nothing but a place: a group, a mark, a collection.</summary>
+    /// <summary>A node with nothing but a place: a group, a mark.</summary>
     public static Node Bare(string id, string name, NodeKind kind, string? parent, Placement placement) =>
         new(id, name, kind, parent, 0, placement, null, null, [], null, null, Switches.Default);
 
@@ -94,10 +92,11 @@ public sealed record Node(
     /// <summary>What nodes have in common that share their shape and surface; null: they are its own.</summary>
     public string? Shares { get; init; }
 
-    public Label Label { get; init; } = Label.None;
+    public override IFields Fields => NodeFields.Table;
 
-    /// <summary>What makes a node a member of this collection by itself; null: only what was put into it.</summary>
-    public Rule? Rule { get; init; }
+    public override string? List => Lists.Of(Kind, Parent);
+
+    public override IEnumerable<string> Names() => NodeReferences.All.SelectMany(r => r.Of(this));
 
     public bool Equals(Node? other) =>
         ReferenceEquals(this, other) || (other is not null && Id == other.Id && NodeFields.Table.Same(this, other));

@@ -26,71 +26,10 @@ public sealed record NodeData(Node Node, int Index = 0)
         }
     }
 
-    /// <summary>The collections of a scene, outer ones first; the collection around one stands as its parent.</summary>
-    public static IEnumerable<NodeData> Collected(IScene scene)
-    {
-        ArgumentNullException.ThrowIfNull(scene);
-        return scene.AllCollections().Select(c => new NodeData(c, scene.Children(Lists.Of(c)).ToList().IndexOf(c.Id)));
-    }
-
     /// <summary>The marks of a scene, in their order; what a mark follows stands as its parent.</summary>
     public static IEnumerable<NodeData> Marks(IScene scene)
     {
         ArgumentNullException.ThrowIfNull(scene);
         return scene.Marks.Select((id, i) => new NodeData(scene.Find(id)!, i));
-    }
-}
-
-/// <summary>Reads and writes nodes by the table of their fields.</summary>
-public sealed class NodeDataConverter : JsonConverter<NodeData>
-{
-    private static readonly Node Blank = Node.Bare("", "", NodeKind.Group, null, Placement.Default);
-
-    public override NodeData Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
-    {
-        ArgumentNullException.ThrowIfNull(options);
-        if (reader.TokenType != JsonTokenType.StartObject)
-        {
-            throw new JsonException("A node belongs here.");
-        }
-
-        var (node, read) = (Blank, 0ul);
-        (string? id, int? index) = (null, null);
-        while (reader.Read() && reader.TokenType == JsonTokenType.PropertyName)
-        {
-            var name = reader.GetString()!;
-            reader.Read();
-            if (name == "id" && id is null)
-            {
-                id = JsonSerializer.Deserialize(ref reader, options.Of<string>()) ?? throw new JsonException("The id is missing.");
-            }
-            else if (name == "index" && index is null)
-            {
-                index = reader.GetInt32();
-            }
-            else if (!NodeFields.Table.Read(name, ref reader, ref node, ref read, options))
-            {
-                if (options.UnmappedMemberHandling == JsonUnmappedMemberHandling.Disallow)
-                {
-                    throw new JsonException($"A node has no {name}, or not twice.");
-                }
-
-                reader.Skip();
-            }
-        }
-
-        NodeFields.Table.CheckRead(read);
-        return new(node with { Id = id ?? throw new JsonException("The id is missing.") }, index ?? 0);
-    }
-
-    public override void Write(Utf8JsonWriter writer, NodeData value, JsonSerializerOptions options)
-    {
-        ArgumentNullException.ThrowIfNull(writer);
-        ArgumentNullException.ThrowIfNull(value);
-        writer.WriteStartObject();
-        writer.WriteString("id", value.Node.Id);
-        writer.WriteNumber("index", value.Index);
-        NodeFields.Table.Write(writer, value.Node, options);
-        writer.WriteEndObject();
     }
 }

@@ -25,8 +25,7 @@ public static class NodeFields
         Of("switches", Parts.Switches, Touches.Rows, n => n.Switches, (n, v) => n with { Switches = v }, _ => false),
         Of("collections", Parts.Collections, Touches.Rows | Touches.Members, n => n.Collections, (n, v) => n with { Collections = v }, v => v.IsEmpty, alike: SameItems),
         Of("shares", Parts.Shape, Touches.Rows | Touches.Looks | Touches.Rules, n => n.Shares, (n, v) => n with { Shares = v }, v => v is null),
-        Of("label", Parts.Label, Touches.Rows, n => n.Label, (n, v) => n with { Label = v }, v => v == Label.None),
-        Of("rule", Parts.Rule, Touches.Rows | Touches.Members, n => n.Rule, (n, v) => n with { Rule = v }, v => v is null));
+        Of("label", Parts.Label, Touches.Rows, n => n.Label, (n, v) => n with { Label = v }, v => v == Label.None));
 
     /// <summary>Which parts differ between two states of a node.</summary>
     public static Parts Written(this NodeChange change) => Table.Written(change.Before, change.After);
@@ -46,7 +45,7 @@ public static class NodeFields
         Func<ulong, TValue, ulong>? sum = null) =>
         new(name, part, touches, get, with) { Usual = usual, Required = required, Alike = alike, Sum = sum };
 
-    private static bool SameBits(double a, double b) => BitConverter.DoubleToInt64Bits(a) == BitConverter.DoubleToInt64Bits(b);
+    internal static bool SameBits(double a, double b) => BitConverter.DoubleToInt64Bits(a) == BitConverter.DoubleToInt64Bits(b);
 
     private static bool SameItems<T>(ImmutableArray<T> a, ImmutableArray<T> b)
         where T : IEquatable<T> => a == b || a.AsSpan().SequenceEqual(b.AsSpan());

@@ -3,8 +3,8 @@ using CalmPivot.Core.Entities;
 namespace CalmPivot.Core.Scene;
 
 /// <summary>
-/// All that a node names: what carries it (of a mark what it follows, of a collection the one around it), the collections that
-/// it belongs to, what the members of its rule ride on, and those that it shares its shape with.
+/// All that a node names: what carries it (of a mark what it follows), the collections that it belongs to, and those that it
+/// shares its shape with.
 /// </summary>
 public static class NodeReferences
 {
@@ -18,19 +18,13 @@ public static class NodeReferences
         n => n.Collections,
         (n, to) => n.Collections.IsEmpty ? n : n with { Collections = [.. n.Collections.Select(to).OfType<string>().Distinct()] });
 
-    /// <summary>A rule without it would let in more than was meant, so it goes as a whole.</summary>
-    public static readonly Reference<Node> Under = new(
-        "rule.under",
-        n => n.Rule?.Under is { } under ? [under] : [],
-        (n, to) => n.Rule is { Under: { } under } rule ? n with { Rule = to(under) is { } other ? rule with { Under = other } : null } : n);
-
     /// <summary>Nodes that share name no one of them, but a word that they have in common: its <see cref="Sharing(string)"/>.</summary>
     public static readonly Reference<Node> Shares = new(
         "shares",
         n => n.Shares is { } word ? [Sharing(word)] : [],
         (n, to) => n.Shares is { } word ? n with { Shares = to(Sharing(word))?[1..] } : n);
 
-    public static readonly IReadOnlyList<Reference<Node>> All = [Parent, Collections, Under, Shares];
+    public static readonly IReadOnlyList<Reference<Node>> All = [Parent, Collections, Shares];
 
     /// <summary>What stands for a word of sharing where ids stand; no id begins so.</summary>
     public static string Sharing(string word) => "\u0002" + word;
@@ -47,12 +41,11 @@ public static class NodeReferences
         return node;
     }
 
-    /// <summary>The ids that a node names beside its place in the tree, which the tree itself knows.</summary>
-    internal static IEnumerable<string> BesideTree(Node node) => IsInTreeOnly(node)
-        ? []
+    /// <summary>The ids that something names beside its place in the tree, which the tree itself knows.</summary>
+    internal static IEnumerable<string> BesideTree(Entity entity) => entity is not Node node ? entity.Names()
+        : IsInTreeOnly(node) ? []
         : All.Where(r => !(r == Parent && node.Kind.IsInTree())).SelectMany(r => r.Of(node));
 
     /// <summary>Most nodes name nothing but their parent.</summary>
-    internal static bool IsInTreeOnly(Node node) =>
-        node.Kind.IsInTree() && node.Collections.IsEmpty && node.Shares is null && node.Rule is null;
+    private static bool IsInTreeOnly(Node node) => node.Kind.IsInTree() && node.Collections.IsEmpty && node.Shares is null;
 }

@@ -1,7 +1,9 @@
+using CalmPivot.Core.Entities;
+
 namespace CalmPivot.Core.Scene;
 
 /// <summary>
-/// The open scene: all nodes as stored. It changes only by <see cref="Apply"/>, as a whole; one stands in the page, one
+/// The open scene: all nodes and entities as stored. It changes only by <see cref="Apply"/>, as a whole; one stands in the page, one
 /// on the server.
 /// </summary>
 public sealed class SceneDocument : IScene
@@ -9,19 +11,19 @@ public sealed class SceneDocument : IScene
     public const int MostNodes = 200_000;
     public const int MostDepth = 1_000;
 
-    private readonly Dictionary<string, Node> _nodes = [];
+    private readonly Dictionary<string, Entity> _all = [];
     private readonly SceneTree _tree = new();
     private readonly Referrers _referrers = new();
 
-    public SceneDocument(string id, string name, string unit, long revision, IEnumerable<Node> nodes, IGeometries geometries)
+    public SceneDocument(string id, string name, string unit, long revision, IEnumerable<Entity> entities, IGeometries geometries)
     {
-        ArgumentNullException.ThrowIfNull(nodes);
+        ArgumentNullException.ThrowIfNull(entities);
         (Id, Name, Unit, Revision, Geometries) = (id, name, unit, revision, geometries);
-        foreach (var node in nodes)
+        foreach (var entity in entities)
         {
-            _nodes.Add(node.Id, node);
-            _tree.Add(node);
-            _referrers.Add(node);
+            _all.Add(entity.Id, entity);
+            _tree.Add(entity);
+            _referrers.Add(entity);
         }
     }
 
@@ -40,11 +42,20 @@ public sealed class SceneDocument : IScene
 
     public IGeometries Geometries { get; }
 
-    public int Count => _nodes.Count;
+    public int Count => _all.Count;
 
-    public IEnumerable<Node> Nodes => _nodes.Values;
+    /// <summary>All nodes, in no order.</summary>
+    public IEnumerable<Node> Nodes => _all.Values.OfType<Node>();
 
-    public Node? Find(string id) => _nodes.GetValueOrDefault(id);
+    /// <summary>All that has an id, in no order.</summary>
+    public IEnumerable<Entity> Everything => _all.Values;
+
+    /// <summary>All that stands beside nodes, in no order.</summary>
+    public IEnumerable<Entity> Entities => _all.Values.Where(e => e is not Node);
+
+    public Node? Find(string id) => _all.GetValueOrDefault(id) as Node;
+
+    public Entity? FindAny(string id) => _all.GetValueOrDefault(id);
 
     public IReadOnlyList<string> Children(string? parent) => _tree.Children(parent);
 
@@ -59,10 +70,10 @@ public sealed class SceneDocument : IScene
         }
 
         // What leaves its seat goes first, all at once; then what comes sits down.
-        var (leaving, coming) = (new List<Node>(), new List<Node>());
-        foreach (var (id, _, after) in change.Nodes)
+        var (leaving, coming) = (new List<Entity>(), new List<Entity>());
+        foreach (var (id, _, after) in change.All)
         {
-            var before = _nodes.GetValueOrDefault(id);
+            var before = _all.GetValueOrDefault(id);
             if (before is not null)
             {
                 _referrers.Remove(before);
@@ -73,22 +84,22 @@ public sealed class SceneDocument : IScene
                 _referrers.Add(after);
             }
 
-            if (before is not null && after is not null && before.Parent == after.Parent && before.Rank.Equals(after.Rank))
+            if (before is not null && after is not null && before.List == after.List && before.Rank.Equals(after.Rank))
             {
-                _nodes[id] = after;
+                _all[id] = after;
                 continue;
             }
 
             if (before is not null)
             {
                 leaving.Add(before);
-                _nodes.Remove(id);
+                _all.Remove(id);
             }
 
             if (after is not null)
             {
                 coming.Add(after);
-                _nodes[id] = after;
+                _all[id] = after;
             }
         }
 

@@ -1,3 +1,4 @@
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 
 namespace CalmPivot.Core.Scene;
@@ -8,7 +9,7 @@ namespace CalmPivot.Core.Scene;
 /// </summary>
 public sealed class SceneDraft(IScene below) : IScene
 {
-    private readonly Dictionary<string, Node?> _written = [];
+    private readonly Dictionary<string, Entity?> _written = [];
     private readonly Dictionary<string, List<string>> _children = [];
     private readonly Dictionary<string, KnownWorld> _worlds = [];
     private readonly Stack<string> _forgetting = new();
@@ -55,12 +56,25 @@ public sealed class SceneDraft(IScene below) : IScene
     /// <summary>What new nodes were copied from, for showing them before they are kept.</summary>
     public Dictionary<string, string> Origins { get; } = [];
 
-    public IEnumerable<KeyValuePair<string, Node?>> Written => _written;
+    /// <summary>The nodes that were written, as they are now; null: removed.</summary>
+    public IEnumerable<KeyValuePair<string, Node?>> Written => _written
+        .Where(w => w.Value is Node || (w.Value is null && below.FindAny(w.Key) is null or Node))
+        .Select(w => KeyValuePair.Create(w.Key, w.Value as Node));
 
-    public Node? Find(string id) => _written.TryGetValue(id, out var node) ? node : below.Find(id);
+    public Node? Find(string id) => _written.TryGetValue(id, out var entity) ? entity as Node : below.Find(id);
 
+    public Entity? FindAny(string id) => _written.TryGetValue(id, out var entity) ? entity : below.FindAny(id);
+
+    /// <exception cref="Refusal">not-found; not-understood for a collection, which has no place.</exception>
+    public Node Get(string id) => Find(id) ?? (FindAny(id) is { } other
+        ? throw new Refusal(Refusals.NotUnderstood, $"“{other.Name}” is a collection, which has no place of its own. Pick its members to edit them.")
+        : throw NotFound());
+
+    /// <summary>A node or a collection.</summary>
     /// <exception cref="Refusal">not-found.</exception>
-    public Node Get(string id) => Find(id) ?? throw new Refusal(
+    public Arranged GetArranged(string id) => this.FindArranged(id) ?? throw NotFound();
+
+    private static Refusal NotFound() => new(
         Refusals.NotFound,
         "An object of this edit is not in the scene any more. Pick it again, or undo what removed it.");
 
@@ -68,10 +82,11 @@ public sealed class SceneDraft(IScene below) : IScene
         _children.TryGetValue(parent ?? "", out var list) ? list : below.Children(parent);
 
     /// <summary>Replaces a node or adds it; its seat among the siblings follows its parent and rank.</summary>
-    public void Put(Node node)
+    public void Put(Entity node)
     {
-        var old = Find(node.Id);
-        var moves = old is null || old.Parent != node.Parent || !old.Rank.Equals(node.Rank);
+        ArgumentNullException.ThrowIfNull(node);
+        var old = FindAny(node.Id);
+        var moves = old is null || old.List != node.List || !old.Rank.Equals(node.Rank);
         if (moves && old is not null)
         {
             Unseat(old);
@@ -80,7 +95,7 @@ public sealed class SceneDraft(IScene below) : IScene
         Write(old, node);
         if (moves)
         {
-            var siblings = ListToEdit(Lists.Of(node));
+            var siblings = ListToEdit(node.List);
             siblings.Insert(SeatOf(siblings, node), node.Id);
         }
     }
@@ -89,12 +104,12 @@ public sealed class SceneDraft(IScene below) : IScene
     /// Replaces or adds nodes of one list, in the order of their ranks. Each list that they leave is gone through once, and
     /// where they come to stand side by side they sit down at once, however many they are.
     /// </summary>
-    public void PutInRow(IReadOnlyList<Node> row)
+    public void PutInRow(IReadOnlyList<Entity> row)
     {
-        var leaving = row.Select(n => Find(n.Id)).OfType<Node>().GroupBy(n => Lists.Of(n), n => n.Id).ToList();
+        var leaving = row.Select(n => FindAny(n.Id)).OfType<Entity>().GroupBy(n => n.List, n => n.Id).ToList();
         foreach (var node in row)
         {
-            Write(Find(node.Id), node);
+            Write(FindAny(node.Id), node);
         }
 
         foreach (var list in leaving)
@@ -108,9 +123,9 @@ public sealed class SceneDraft(IScene below) : IScene
             return;
         }
 
-        var siblings = ListToEdit(Lists.Of(row[0]));
+        var siblings = ListToEdit(row[0].List);
         var at = SeatOf(siblings, row[0]);
-        if (at == siblings.Count || Before(row[^1], Find(siblings[at])!))
+        if (at == siblings.Count || Before(row[^1], FindAny(siblings[at])!))
         {
             siblings.InsertRange(at, row.Select(n => n.Id));
             return;
@@ -122,26 +137,27 @@ public sealed class SceneDraft(IScene below) : IScene
         }
     }
 
-    public void Remove(Node node)
+    public void Remove(Entity node)
     {
-        node = Get(node.Id);
-        _names.GetValueOrDefault(Lists.Of(node) ?? "")?.Remove(node.Name);
+        ArgumentNullException.ThrowIfNull(node);
+        node = FindAny(node.Id) ?? throw NotFound();
+        _names.GetValueOrDefault(node.List ?? "")?.Remove(node.Name);
         Unseat(node);
         _written[node.Id] = null;
         Forget(node, null);
         _count--;
     }
 
-    private void Write(Node? old, Node node)
+    private void Write(Entity? old, Entity node)
     {
-        if (_names.Count > 0 && (old is null || old.Name != node.Name || Lists.Of(old) != Lists.Of(node)))
+        if (_names.Count > 0 && (old is null || old.Name != node.Name || old.List != node.List))
         {
             if (old is not null)
             {
-                _names.GetValueOrDefault(Lists.Of(old) ?? "")?.Remove(old.Name);
+                _names.GetValueOrDefault(old.List ?? "")?.Remove(old.Name);
             }
 
-            _names.GetValueOrDefault(Lists.Of(node) ?? "")?.Add(node.Name);
+            _names.GetValueOrDefault(node.List ?? "")?.Add(node.Name);
         }
 
         foreach (var id in NodeReferences.BesideTree(node))
@@ -159,16 +175,15 @@ public sealed class SceneDraft(IScene below) : IScene
     /// Forgets the remembered worlds that read what was written, and no others. Each that is forgotten was computed before, so
     /// that forgetting costs no more than computing did.
     /// </summary>
-    private void Forget(Node? old, Node? node)
+    private void Forget(Entity? old, Entity? node)
     {
-        var id = (node ?? old!).Id;
-        if ((node ?? old!).Kind == NodeKind.Collection)
+        if ((node ?? old) is Collection)
         {
             _locksByCollection = null;
-            return;
         }
 
-        if (_worlds.Count == 0 || (old is not null && node is not null && old.Parent == node.Parent && ReferenceEquals(old.Placement, node.Placement)))
+        if (_worlds.Count == 0 || (node ?? old) is not Node { Id: var id }
+            || (old is Node before && node is Node after && before.Parent == after.Parent && ReferenceEquals(before.Placement, after.Placement)))
         {
             return;
         }
@@ -199,15 +214,21 @@ public sealed class SceneDraft(IScene below) : IScene
     }
 
     /// <summary>How many siblings stand before a node.</summary>
-    public int IndexOf(Node node) => SeatOf(Children(Lists.Of(node)), node);
+    public int IndexOf(Entity node)
+    {
+        ArgumentNullException.ThrowIfNull(node);
+        return SeatOf(Children(node.List), node);
+    }
 
     /// <summary>The wanted name, or the next number of its pattern where a sibling has it.</summary>
-    public string DistinctName(string wanted, NodeKind kind, string? parent)
+    public string DistinctName(string wanted, NodeKind kind, string? parent) => DistinctNameIn(Lists.Of(kind, parent), wanted);
+
+    /// <summary>The same in any list.</summary>
+    public string DistinctNameIn(string? key, string wanted)
     {
-        var key = Lists.Of(kind, parent);
         if (!_names.TryGetValue(key ?? "", out var names))
         {
-            _names[key ?? ""] = names = new(Children(key).Select(id => Find(id)!.Name));
+            _names[key ?? ""] = names = new(Children(key).Select(id => FindAny(id)!.Name));
         }
 
         return names.Distinct(wanted);
@@ -242,13 +263,13 @@ public sealed class SceneDraft(IScene below) : IScene
     public void Take(Change change)
     {
         ArgumentNullException.ThrowIfNull(change);
-        foreach (var (id, _, after) in change.Nodes)
+        foreach (var (id, _, after) in change.All)
         {
             if (after is not null)
             {
                 Put(after);
             }
-            else if (Find(id) is { } gone)
+            else if (FindAny(id) is { } gone)
             {
                 Remove(gone);
             }
@@ -257,20 +278,20 @@ public sealed class SceneDraft(IScene below) : IScene
 
     public Change ToChange()
     {
-        var changes = new List<NodeChange>(_written.Count);
+        var changes = new List<EntityChange>(_written.Count);
         foreach (var (id, after) in _written)
         {
-            var before = below.Find(id);
+            var before = below.FindAny(id);
             if (!Equals(before, after))
             {
                 changes.Add(new(id, before, after));
             }
         }
 
-        return new(changes) { Made = _made.All };
+        return Change.Of(changes) with { Made = _made.All };
     }
 
-    private static bool Before(Node a, Node b)
+    private static bool Before(Entity a, Entity b)
     {
         var byRank = a.Rank.CompareTo(b.Rank);
         return byRank < 0 || (byRank == 0 && string.CompareOrdinal(a.Id, b.Id) < 0);
@@ -312,14 +333,14 @@ public sealed class SceneDraft(IScene below) : IScene
         public List<string> Readers { get; } = [];
     }
 
-    private void Unseat(Node node)
+    private void Unseat(Entity node)
     {
-        var siblings = ListToEdit(Lists.Of(node));
+        var siblings = ListToEdit(node.List);
         siblings.RemoveAt(SeatOf(siblings, node));
     }
 
     /// <summary>The first place whose node does not stand before this one, by halving.</summary>
-    private int SeatOf(IReadOnlyList<string> siblings, Node node)
+    private int SeatOf(IReadOnlyList<string> siblings, Entity node)
     {
         var (low, high) = (0, siblings.Count);
 
@@ -329,7 +350,7 @@ public sealed class SceneDraft(IScene below) : IScene
             return 0;
         }
 
-        if (high > 0 && Before(Find(siblings[^1])!, node))
+        if (high > 0 && Before(FindAny(siblings[^1])!, node))
         {
             return high;
         }
@@ -337,7 +358,7 @@ public sealed class SceneDraft(IScene below) : IScene
         while (low < high)
         {
             var middle = (low + high) / 2;
-            (low, high) = Before(Find(siblings[middle])!, node) ? (middle + 1, high) : (low, middle);
+            (low, high) = Before(FindAny(siblings[middle])!, node) ? (middle + 1, high) : (low, middle);
         }
 
         return low;

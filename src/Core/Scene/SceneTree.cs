@@ -1,3 +1,5 @@
+using CalmPivot.Core.Entities;
+
 namespace CalmPivot.Core.Scene;
 
 /// <summary>Who rides on whom, and the lists beside the tree, in the artist's order: the ranks of the siblings, ties by id.</summary>
@@ -11,9 +13,9 @@ internal sealed class SceneTree
         return _children.TryGetValue(parent ?? Top, out var list) ? list.Ids : [];
     }
 
-    public void Add(Node node)
+    public void Add(Entity node)
     {
-        var key = Lists.Of(node) ?? Top;
+        var key = node.List ?? Top;
         if (!_children.TryGetValue(key, out var list))
         {
             _children[key] = list = new();
@@ -33,9 +35,9 @@ internal sealed class SceneTree
     }
 
     /// <summary>Takes nodes out of the lists that they stand in; each list is gone through once, however many leave it.</summary>
-    public void Remove(IEnumerable<Node> nodes)
+    public void Remove(IEnumerable<Entity> nodes)
     {
-        foreach (var leaving in nodes.GroupBy(n => Lists.Of(n) ?? Top))
+        foreach (var leaving in nodes.GroupBy(n => n.List ?? Top))
         {
             var list = _children[leaving.Key].ToChange();
             if (leaving.Take(2).ToList() is [var one])

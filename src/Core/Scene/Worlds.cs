@@ -19,17 +19,17 @@ public static class Worlds
         draft.Take(change);
         Check(draft);
         var depths = new Dictionary<string, int>();
-        foreach (var node in change.Nodes.Select(n => n.After).OfType<Node>())
+        foreach (var node in change.All.Select(n => n.After).OfType<Arranged>())
         {
             var above = new Stack<string>();
-            for (var at = node.Id; at is not null && !depths.ContainsKey(at); at = draft.Find(at)?.Parent)
+            for (var at = node.Id; at is not null && !depths.ContainsKey(at); at = draft.FindArranged(at)?.Parent)
             {
                 above.Push(at);
             }
 
             while (above.TryPop(out var id))
             {
-                depths[id] = draft.Find(id)?.Parent is { } parent ? depths.GetValueOrDefault(parent) + 1 : 1;
+                depths[id] = draft.FindArranged(id)?.Parent is { } parent ? depths.GetValueOrDefault(parent) + 1 : 1;
                 if (depths[id] > SceneDocument.MostDepth)
                 {
                     throw new Refusal(Refusals.TooLarge, $"The chain of parents would become longer than {SceneDocument.MostDepth}. Put it under something higher up.");
@@ -45,7 +45,7 @@ public static class Worlds
         ArgumentNullException.ThrowIfNull(draft);
         var below = new SceneDraft(draft.Below);
         var walked = new HashSet<string>();
-        foreach (var node in draft.Written.Select(w => w.Value).OfType<Node>().Where(n => n.Kind != NodeKind.Collection).ToList())
+        foreach (var node in draft.Written.Select(w => w.Value).OfType<Node>().ToList())
         {
             // Of thousands nearly all are such.
             var carries = draft.Children(node.Id).Count > 0;

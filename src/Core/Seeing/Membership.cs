@@ -6,7 +6,7 @@ namespace CalmPivot.Core.Seeing;
 public static class Membership
 {
     /// <summary>The collections that a node is itself a member of, as the artist ordered the collections.</summary>
-    public static IEnumerable<Node> Of(IScene scene, Node node)
+    public static IEnumerable<Collection> Of(IScene scene, Node node)
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(node);
@@ -15,7 +15,7 @@ public static class Membership
             : scene.AllCollections().Where(c => IsMember(scene, node, c));
     }
 
-    public static bool IsMember(IScene scene, Node node, Node collection)
+    public static bool IsMember(IScene scene, Node node, Collection collection)
     {
         ArgumentNullException.ThrowIfNull(node);
         ArgumentNullException.ThrowIfNull(collection);
@@ -23,24 +23,24 @@ public static class Membership
     }
 
     /// <summary>The members of a collection in the order of the tree, with or without those of the collections in it.</summary>
-    public static IEnumerable<Node> MembersOf(IScene scene, Node collection, bool withInner = false)
+    public static IEnumerable<Node> MembersOf(IScene scene, Collection collection, bool withInner = false)
     {
         ArgumentNullException.ThrowIfNull(collection);
-        List<Node> collections = withInner ? [.. scene.Branch(collection.Id)] : [collection];
+        List<Collection> collections = withInner ? [.. scene.Inside(collection)] : [collection];
         return scene.Branch(null).Where(node => collections.Exists(c => IsMember(scene, node, c)));
     }
 
-    /// <summary>The collection that locks a node, its own or one of what carries it; null: none.</summary>
-    public static Node? LockOf(IScene scene, Node node)
+    /// <summary>The collection that locks something, its own, one of what carries it, or one around it; null: none.</summary>
+    public static Collection? LockOf(IScene scene, Arranged some)
     {
         ArgumentNullException.ThrowIfNull(scene);
-        ArgumentNullException.ThrowIfNull(node);
-        if (node.Kind == NodeKind.Collection)
+        if (some is Collection collection)
         {
-            return scene.Ancestors(node).FirstOrDefault(outer => outer.Switches.Locked);
+            return scene.Ancestors(collection).FirstOrDefault(outer => outer.Switches.Locked);
         }
 
         // Most scenes lock no collection at all.
+        var node = (Node)some;
         return scene.AllCollections().Any(c => c.Switches.Locked)
             ? scene.Ancestors(node).Prepend(node)
                 .SelectMany(link => Of(scene, link))

@@ -22,6 +22,26 @@ public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reason
         return scene.Ancestors(node).Prepend(node).All(link => IsOnAlone(scene, link, final: false));
     }
 
+    /// <summary>Whether a collection is on, with the reasons where it is not.</summary>
+    public static Seen Of(IScene scene, Collection collection)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        var reasons = new List<Reason>();
+        foreach (var link in scene.Ancestors(collection).Prepend(collection))
+        {
+            foreach (var final in new[] { false, true })
+            {
+                if (!IsOn(link, final))
+                {
+                    var what = link.Id == collection.Id ? "it" : $"“{link.Name}”, which is around it,";
+                    reasons.Add(new($"{Where(final)}: {what} is switched off", final, link.Id, link.Id));
+                }
+            }
+        }
+
+        return Of(reasons);
+    }
+
     public static Seen Of(IScene scene, Node node)
     {
         ArgumentNullException.ThrowIfNull(scene);
@@ -32,10 +52,10 @@ public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reason
             var memberships = Membership.Of(scene, link).ToList();
             foreach (var final in new[] { false, true })
             {
-                var where = final ? "hidden in the final picture" : "hidden in the working view";
+                var where = Where(final);
                 if (!IsOn(link, final))
                 {
-                    var what = link.Id == node.Id ? "it" : $"“{link.Name}”, which {(link.Kind == NodeKind.Collection ? "is around" : "carries")} it,";
+                    var what = link.Id == node.Id ? "it" : $"“{link.Name}”, which carries it,";
                     reasons.Add(new($"{where}: {what} is switched off", final, link.Id, link.Id));
                 }
 
@@ -48,8 +68,12 @@ public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reason
             }
         }
 
-        return new(reasons.TrueForAll(r => r.Final), reasons.TrueForAll(r => !r.Final), reasons);
+        return Of(reasons);
     }
+
+    private static Seen Of(List<Reason> reasons) => new(reasons.TrueForAll(r => r.Final), reasons.TrueForAll(r => !r.Final), reasons);
+
+    private static string Where(bool final) => final ? "hidden in the final picture" : "hidden in the working view";
 
     /// <summary>Whether a node's own switch and its collections let it be seen, whatever carries it.</summary>
     internal static bool IsOnAlone(IScene scene, Node node, bool final) => IsOn(node, final) && IsLetThrough(scene, node, final);
@@ -71,12 +95,12 @@ public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reason
     }
 
     /// <summary>The collection that switches this one off: itself or one around it; null: it is on.</summary>
-    private static Node? OffAround(IScene scene, Node collection, bool final) =>
+    private static Collection? OffAround(IScene scene, Collection collection, bool final) =>
         scene.Ancestors(collection).Prepend(collection).FirstOrDefault(c => !IsOn(c, final));
 
-    private static bool IsOn(Node node, bool final) => final ? node.Switches.Final : node.Switches.Working;
+    private static bool IsOn(Arranged node, bool final) => final ? node.Switches.Final : node.Switches.Working;
 
-    private static string InWords(IScene scene, List<Node> memberships, bool final)
+    private static string InWords(IScene scene, List<Collection> memberships, bool final)
     {
         var first = memberships[0];
         if (memberships.Count > 1)

@@ -34,14 +34,11 @@ public enum SightBits : ushort
 /// </summary>
 public sealed unsafe class Sight
 {
-    private static readonly Parts Always = Parts.Existence | NodeFields.Table.Touching(Touches.Members);
-    private static readonly Parts ByRule = Always | NodeFields.Table.Touching(Touches.Rules);
-
-    private readonly Dictionary<string, Node> _collections = [];
+    private readonly Dictionary<string, Collection> _collections = [];
     private IScene _scene;
     private readonly Evaluator _evaluator;
     private readonly Dictionary<string, int> _places = [];
-    private readonly List<Node[]> _classes = [];
+    private readonly List<Collection[]> _classes = [];
     private readonly HashSet<string> _isolated = [];
     private Node[] _order = [];
     private int[] _slots = [];
@@ -80,13 +77,18 @@ public sealed unsafe class Sight
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(changed);
         _scene = scene;
-        var decisive = _scene.AllCollections().Any(c => c.Rule is not null) ? ByRule : Always;
+        var decisive = _scene.AllCollections().Any(c => c.Rule is not null) ? Touches.Members | Touches.Rules : Touches.Members;
         foreach (var id in changed)
         {
-            var now = scene.Find(id);
+            var now = scene.FindAny(id);
             var at = _places.GetValueOrDefault(id, -1);
-            var before = at >= 0 ? _order[at] : _collections.GetValueOrDefault(id);
-            if ((NodeFields.Table.Written(before, now) & decisive) != 0)
+            Entity? before = at >= 0 ? _order[at] : _collections.GetValueOrDefault(id);
+            if ((now ?? before) is not { } some)
+            {
+                continue;
+            }
+
+            if ((some.Fields.Written(before, now) & (Parts.Existence | some.Fields.Touching(decisive))) != 0)
             {
                 Rebuild();
                 break;
@@ -94,7 +96,11 @@ public sealed unsafe class Sight
 
             if (at >= 0)
             {
-                _order[at] = now!;
+                _order[at] = (Node)now!;
+            }
+            else
+            {
+                _collections[id] = (Collection)now!;
             }
         }
 
@@ -105,7 +111,7 @@ public sealed unsafe class Sight
     public void Follow(IScene scene, Change change)
     {
         ArgumentNullException.ThrowIfNull(change);
-        Follow(scene, change.Nodes.Select(n => n.Id));
+        Follow(scene, change.All.Select(n => n.Id));
     }
 
     /// <summary>
@@ -143,8 +149,8 @@ public sealed unsafe class Sight
         return (palette, of);
 
         // A collection without a colour stands in that of the one around it.
-        string? ColorOf(Node collection) =>
-            _scene.Ancestors(collection).Prepend(_scene.Find(collection.Id)!).Select(c => c.Label.Color).FirstOrDefault(c => c is not null);
+        string? ColorOf(Collection collection) =>
+            _scene.Ancestors(collection).Prepend(_collections[collection.Id]).Select(c => c.Label.Color).FirstOrDefault(c => c is not null);
     }
 
     private void Rebuild()
@@ -207,7 +213,7 @@ public sealed unsafe class Sight
     }
 
     /// <summary>What the collections of some nodes make of them, by the collections as they are now.</summary>
-    private int ClassBits(Node[] collections)
+    private int ClassBits(Collection[] collections)
     {
         if (collections.Length == 0)
         {
@@ -219,7 +225,7 @@ public sealed unsafe class Sight
         foreach (var collection in collections)
         {
             var on = 3;
-            foreach (var around in _scene.Ancestors(collection).Prepend(_scene.Find(collection.Id)!))
+            foreach (var around in _scene.Ancestors(collection).Prepend(_collections[collection.Id]))
             {
                 on &= (around.Switches.Working ? 1 : 0) | (around.Switches.Final ? 2 : 0);
                 bits |= around.Switches.Locked ? (int)SightBits.LockedBranch : 0;

@@ -22,7 +22,7 @@ public static class Framing
         ArgumentNullException.ThrowIfNull(nodes);
         var bounds = Bounds.Empty;
         double? half = null;
-        foreach (var node in nodes.Select(draft.Find).OfType<Node>().Where(n => n.Kind != NodeKind.Collection))
+        foreach (var node in nodes.Select(draft.Find).OfType<Node>())
         {
             var pivot = draft.PivotOf(node);
             var own = node.Kind == NodeKind.Mark ? Bounds.Empty : Extents.OfBranch(draft, node, Affine.Identity);

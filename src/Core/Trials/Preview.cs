@@ -16,7 +16,7 @@ public sealed class Preview(IScene scene, Evaluator evaluator)
         foreach (var (id, node) in draft.Written)
         {
             // What comes, goes or changes its parent is not shown before it is kept.
-            if (node is not null && scene.Find(id) is { } stored && stored.Parent == node.Parent && node.Kind != NodeKind.Collection)
+            if (node is not null && scene.Find(id) is { } stored && stored.Parent == node.Parent)
             {
                 now.Add(id);
             }
@@ -44,6 +44,8 @@ public sealed class Preview(IScene scene, Evaluator evaluator)
         public IGeometries Geometries => draft.Geometries;
 
         public Node? Find(string id) => shown.Contains(id) ? draft.Find(id) : scene.Find(id);
+
+        public Entities.Entity? FindAny(string id) => shown.Contains(id) ? draft.Find(id) : scene.FindAny(id);
 
         public IReadOnlyList<string> Children(string? parent) => scene.Children(parent);
 

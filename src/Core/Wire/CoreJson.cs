@@ -12,6 +12,8 @@ namespace CalmPivot.Core.Wire;
 [JsonSerializable(typeof(Edit[]))]
 [JsonSerializable(typeof(NodeData))]
 [JsonSerializable(typeof(NodeData[]))]
+[JsonSerializable(typeof(EntityData))]
+[JsonSerializable(typeof(EntityData[]))]
 [JsonSerializable(typeof(NodeKind))]
 [JsonSerializable(typeof(Placement))]
 [JsonSerializable(typeof(Shape))]

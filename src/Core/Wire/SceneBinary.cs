@@ -1,4 +1,5 @@
 using System.Text;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 
@@ -10,7 +11,7 @@ namespace CalmPivot.Core.Wire;
 /// </summary>
 public static class SceneBinary
 {
-    private const uint Mark = 0x31535043; // "CPS1"
+    private const uint Mark = 0x32535043; // "CPS2"
 
     private const byte HasShear = 1;
     private const byte HasPivot = 2;
@@ -61,6 +62,10 @@ public static class SceneBinary
             Write(writer, node.Placement);
         }
 
+        // What stands beside nodes, one after the other as it is sent otherwise.
+        var entities = scene.BesideNodes().ToList();
+        writer.Write(entities.Count);
+        entities.ForEach(entity => writer.Write(WireJson.Write(new EntityData(entity))));
         writer.Flush();
         return stream.ToArray();
     }
@@ -96,7 +101,13 @@ public static class SceneBinary
             };
         }
 
-        return new(id, name, unit, revision, nodes, geometries);
+        var entities = new Entity[reader.ReadInt32()];
+        for (var i = 0; i < entities.Length; i++)
+        {
+            entities[i] = WireJson.Read<EntityData>(reader.ReadString()).Entity;
+        }
+
+        return new(id, name, unit, revision, [.. nodes, .. entities], geometries);
     }
 
     /// <summary>All but what is written for each node; a new field goes along by itself.</summary>

@@ -22,11 +22,14 @@ public sealed class Speaker(IScene scene)
         return trimmed.Length <= 40 ? trimmed : $"{WholeText.Start(trimmed, 20)}…{WholeText.End(trimmed, 18)}";
     }
 
-    public string Name(string id) => Quoted(scene.Find(id)?.Name ?? "an object that is gone");
+    public string Name(string id) => Quoted(scene.FindAny(id)?.Name ?? "an object that is gone");
 
     /// <summary>The name that a new node really gets among its siblings: "Box 2".</summary>
     public string NewName(string wanted, NodeKind kind, string? parent) =>
         Quoted(new SceneDraft(scene).DistinctName(wanted.Trim(), kind, parent is null || scene.Find(parent) is not null ? parent : null));
+
+    /// <summary>The same in any list.</summary>
+    public string NewNameIn(string? list, string wanted) => Quoted(new SceneDraft(scene).DistinctNameIn(list, wanted.Trim()));
 
     public string Names(IReadOnlyList<string> ids)
     {
@@ -51,7 +54,7 @@ public sealed class Speaker(IScene scene)
     public string NamesWithBranches(IReadOnlyList<string> ids)
     {
         ArgumentNullException.ThrowIfNull(ids);
-        var below = ids.Sum(id => scene.Find(id) is null ? 0 : scene.Branch(id).Count() - 1);
+        var below = ids.Sum(id => scene.FindArranged(id) is { } some ? scene.With(some).Count() - 1 : 0);
         return below == 0 ? Names(ids) : $"{Names(ids)} with {below} below {(ids.Count == 1 ? "it" : "them")}";
     }
 

@@ -17,7 +17,12 @@ public static class ApiJson
 
 /// <summary>The answer to edits, undo and redo, and what pages hear; by the key a page knows its own.</summary>
 /// <param name="Digest">A word for what was written, by which a page that computed the same knows it; see <see cref="Core.Replicas.Digest"/>.</param>
-public sealed record StepAnswer(long Revision, StepLine Step, NodeData[] Changed, string[] Removed, Guid? Key = null, string? Digest = null);
+/// <param name="Changed">The nodes that were written.</param>
+/// <param name="Removed">The nodes that are gone.</param>
+/// <param name="Entities">What was written beside nodes, each with its kind.</param>
+/// <param name="Gone">What is gone of these.</param>
+public sealed record StepAnswer(
+    long Revision, StepLine Step, NodeData[] Changed, string[] Removed, EntityData[] Entities, GoneEntity[] Gone, Guid? Key = null, string? Digest = null);
 
 /// <summary>The step that was made, taken back or done again.</summary>
 /// <param name="Picked">The nodes that the step was about, in picking order.</param>
@@ -44,7 +49,7 @@ public sealed record SceneAnswer(
     string Unit,
     IReadOnlyList<NodeData> Nodes,
     IReadOnlyList<NodeData> Marks,
-    IReadOnlyList<NodeData> Collections,
+    IReadOnlyList<EntityData> Collections,
     IReadOnlyList<string>? Notes = null);
 
 public sealed record EvaluatedAnswer(long Revision, IReadOnlyList<EvaluatedNode> Nodes, IReadOnlyList<EvaluatedNode> Marks);

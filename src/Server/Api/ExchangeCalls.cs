@@ -1,6 +1,7 @@
 using System.Globalization;
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
@@ -32,8 +33,8 @@ internal static class ExchangeCalls
         var id = Guid.NewGuid().ToString("N");
         var scene = await imports.One(context, async (file, progress) =>
         {
-            var made = new SceneDocument(id, Rename.Fitting(name ?? "Imported scene"), file.Unit ?? "m", 1, file.Nodes, blobs.Of(id));
-            Worlds.Check(new SceneDocument(id, made.Name, made.Unit, 0, [], made.Geometries), new([.. file.Nodes.Select(n => new NodeChange(n.Id, null, n))]));
+            var made = new SceneDocument(id, Rename.Fitting(name ?? "Imported scene"), file.Unit ?? "m", 1, file.All, blobs.Of(id));
+            Worlds.Check(new SceneDocument(id, made.Name, made.Unit, 0, [], made.Geometries), Change.Of(file.All.Select(e => new EntityChange(e.Id, null, e))));
             await store.Create(made, BlobsOf(file), Counting(progress), context.RequestAborted);
             await Keep(selections, id, file.Selections);
             return SceneCalls.AnswerOf(made, file.Notes);
@@ -58,7 +59,7 @@ internal static class ExchangeCalls
             var step = await scenes.With(id, scene => scene.Change(
                 by,
                 $"Imported {Core.Words.Speaker.Quoted(Rename.Nearest(name, "a file"))}: {file.Nodes.Count} objects",
-                into => ImportedFile.Under(into, file.Nodes, under, mark is null ? point : MarkOf(into, mark)),
+                into => ImportedFile.Under(into, file.All, under, mark is null ? point : MarkOf(into, mark)),
                 BlobsOf(file),
                 Counting(progress),
                 context.RequestAborted));
@@ -121,7 +122,7 @@ internal static class ExchangeCalls
         var progress = Progress.Of(context);
         await progress.Says("Writing the file");
         var scene = await scenes.Get(id);
-        var snapshot = scene.Read((document, _) => new SceneDocument(id, document.Name, document.Unit, document.Revision, document.Nodes.ToList(), document.Geometries));
+        var snapshot = scene.Read((document, _) => new SceneDocument(id, document.Name, document.Unit, document.Revision, document.Everything.ToList(), document.Geometries));
         var images = new Dictionary<string, byte[]>();
         foreach (var hash in snapshot.Nodes.SelectMany(n => n.Materials).SelectMany(m => m.Textures).Select(t => t.Image).Distinct())
         {
@@ -131,7 +132,7 @@ internal static class ExchangeCalls
             }
         }
 
-        var kept = (await selections.List(id)).ConvertAll(s => new KeptSelection(s.Name, [.. s.Nodes.Where(n => snapshot.Find(n) is not null)]));
+        var kept = (await selections.List(id)).ConvertAll(s => new KeptSelection(s.Name, [.. s.Nodes.Where(n => snapshot.FindAny(n) is not null)]));
         context.RequestAborted.ThrowIfCancellationRequested();
         var bytes = GltfWriter.Write(snapshot, images, binary: format == "glb", kept, context.RequestAborted);
         return Results.File(

@@ -1,5 +1,6 @@
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Replicas;
@@ -33,16 +34,16 @@ internal static class SceneCalls
     }
 
     internal static SceneAnswer AnswerOf(SceneDocument scene, IReadOnlyList<string>? notes = null) =>
-        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [.. NodeData.Marks(scene)], [.. NodeData.Collected(scene)], notes);
+        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [.. NodeData.Marks(scene)], [.. EntityData.Collected(scene)], notes);
 
     private static async Task<IResult> Create(NewSceneRequest request, SceneStore store, BlobStore blobs, OpenScenes scenes)
     {
         var name = Rename.Fitting(request.Name);
         var (unit, nodes) = request.Like switch
         {
-            null => ("m", []),
-            "start" => ("m", StartScene.Nodes()),
-            var other => (await scenes.Get(other)).Read((document, _) => (document.Unit, document.Nodes.ToList())),
+            null => ("m", new List<Entity>()),
+            "start" => ("m", [.. StartScene.Nodes()]),
+            var other => (await scenes.Get(other)).Read((document, _) => (document.Unit, document.Everything.ToList())),
         };
         var id = Guid.NewGuid().ToString("N");
         var scene = new SceneDocument(id, name, unit, 1, nodes, blobs.Of(id));

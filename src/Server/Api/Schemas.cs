@@ -18,26 +18,42 @@ internal static class Schemas
     public static void Configure(OpenApiOptions options) => options.AddSchemaTransformer(async (schema, context, cancelled) =>
     {
         Describe(schema, context);
-        if (context.JsonTypeInfo.Type == typeof(NodeData))
+        foreach (var (type, describe) in Written)
         {
-            await DescribeFields(NodeFields.Table, schema, context, cancelled);
-        }
-        else if (context.JsonTypeInfo.ElementType == typeof(NodeData) && context.Document is { } document)
-        {
-            if (document.Components?.Schemas?.ContainsKey(nameof(NodeData)) != true)
+            if (context.JsonTypeInfo.Type == type)
             {
-                var fields = new OpenApiSchema();
-                await DescribeFields(NodeFields.Table, fields, context, cancelled);
-                document.AddComponent(nameof(NodeData), fields);
+                await describe(schema, context, cancelled);
             }
+            else if (context.JsonTypeInfo.ElementType == type && context.Document is { } document)
+            {
+                if (document.Components?.Schemas?.ContainsKey(type.Name) != true)
+                {
+                    var fields = new OpenApiSchema();
+                    await describe(fields, context, cancelled);
+                    document.AddComponent(type.Name, fields);
+                }
 
-            schema.Items = new OpenApiSchemaReference(nameof(NodeData), document);
+                schema.Items = new OpenApiSchemaReference(type.Name, document);
+            }
         }
     });
 
+    /// <summary>What is written by tables of fields.</summary>
+    private static readonly (Type Type, Func<OpenApiSchema, OpenApiSchemaTransformerContext, CancellationToken, Task> Describe)[] Written =
+    [
+        (typeof(NodeData), (schema, context, cancelled) => DescribeFields(NodeFields.Table, schema, context, cancelled)),
+        (typeof(EntityData), DescribeEntity),
+    ];
+
+    private static async Task DescribeEntity(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)
+    {
+        await DescribeFields(CollectionFields.Table, schema, context, cancelled);
+        schema.Properties!["kind"] = new OpenApiSchema { Type = JsonSchemaType.String, Enum = [.. EntityKinds.All.Select(k => (JsonNode)k.Word)] };
+    }
+
     /// <summary>What is written by the table of its fields is described by it.</summary>
     private static async Task DescribeFields<T>(Fields<T> table, OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)
-        where T : class
+        where T : Entity
     {
         Clear(schema);
         schema.Type = JsonSchemaType.Object;

@@ -35,7 +35,7 @@ internal static class SelectionCalls
             throw new Refusal(Refusals.NothingPicked, "A named selection needs at least one object. Pick what belongs to it first.");
         }
 
-        scene.Read((document, _) => request.Nodes.All(n => document.Find(n) is not null)
+        scene.Read((document, _) => request.Nodes.All(n => document.FindAny(n) is not null)
             ? true
             : throw new Refusal(Refusals.NotFound, "An object of this selection is not in the scene any more. Pick again."));
         var known = await store.List(id);

@@ -35,20 +35,20 @@ public sealed class DemoSeed(SceneStore store, BlobStore blobs, OpenScenes scene
     private static Change Replacing(IScene scene)
     {
         var draft = new SceneDraft(scene);
-        foreach (var node in draft.All().Reverse().ToList())
+        foreach (var entity in draft.All().Concat(draft.BesideNodes()).Reverse().ToList())
         {
-            draft.Remove(node);
+            draft.Remove(entity);
         }
 
         var room = OrreryRoom.Build();
-        foreach (var node in room.All())
+        foreach (var entity in room.BesideNodes().Concat(room.All()))
         {
-            draft.Put(node);
+            draft.Put(entity);
         }
 
         return draft.ToChange();
     }
 
     private Task Create() => store.Create(
-        new SceneDocument(OrreryRoom.SceneId, OrreryRoom.SceneName, "m", 1, OrreryRoom.Build().Nodes, blobs.Of(OrreryRoom.SceneId)), []);
+        new SceneDocument(OrreryRoom.SceneId, OrreryRoom.SceneName, "m", 1, OrreryRoom.Build().Everything, blobs.Of(OrreryRoom.SceneId)), []);
 }

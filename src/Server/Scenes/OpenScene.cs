@@ -164,7 +164,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         var history = new SceneHistory(_state.History.Steps);
         var draft = new SceneDraft(Document);
         var marks = new Dictionary<long, bool>();
-        string NameOf(string id) => Document.Find(id)?.Name ?? "an object that is gone";
+        string NameOf(string id) => Document.FindAny(id)?.Name ?? "an object that is gone";
         if (to is { } wanted && !Continues(history, by, undo, wanted))
         {
             throw new Refusal(Refusals.NothingToUndo, "The scene stands at this step already, as far as your own steps go.");
@@ -213,7 +213,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
     /// <summary>The step that took away an object that edits are about; null: no step is known.</summary>
     private string? GoneBy(IReadOnlyList<Edit> edits)
     {
-        var gone = edits.Where(e => e is not null).SelectMany(e => e.Picked).Where(id => Document.Find(id) is null).ToHashSet();
+        var gone = edits.Where(e => e is not null).SelectMany(e => e.Picked).Where(id => Document.FindAny(id) is null).ToHashSet();
         return _state.History.Steps.LastOrDefault(s => s.Standing
             && s.Writes.Any(w => gone.Contains(w.Node) && (w.Fields & Parts.Existence) != 0))?.Sentence;
     }
@@ -250,12 +250,12 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
     /// <summary>A node that the edits write must be as the caller saw it; nodes that are only read count as they are.</summary>
     private void CheckSeen(Change change, long seen)
     {
-        foreach (var (id, before, _) in change.Nodes)
+        foreach (var (id, before, _) in change.All)
         {
             if (before is not null && _state.RevisionOf(id) > seen)
             {
                 var last = _state.History.Steps.LastOrDefault(s => s.Standing && s.Writes.Any(w => w.Node == id))?.Sentence;
-                var present = before.Kind == NodeKind.Collection ? "" : $" It stands at {new Speaker(Document).Lengths3(before.Placement.Position)} now.";
+                var present = before is not Node node ? "" : $" It stands at {new Speaker(Document).Lengths3(node.Placement.Position)} now.";
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
                     $"“{before.Name}” has been changed meanwhile{(last is null ? "" : $" (“{last}”)")}, so this edit was not made.{present} Make it again if you still want it.");
@@ -271,7 +271,9 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
     {
         var changed = change.Nodes.Where(n => n.After is not null).Select(n => new NodeData(n.After!)).ToArray();
         var removed = change.Nodes.Where(n => n.After is null).Select(n => n.Id).ToArray();
-        return new(Document.Revision + 1, new(step.Number, step.Sentence, step.By, picked), changed, removed, key, Digest.Of(change));
+        var entities = change.Entities.Where(e => e.After is not null).Select(e => new EntityData(e.After!)).ToArray();
+        var gone = change.Entities.Where(e => e.After is null).Select(e => new GoneEntity(EntityKinds.WordOf(e.Before!), e.Id)).ToArray();
+        return new(Document.Revision + 1, new(step.Number, step.Sentence, step.By, picked), changed, removed, entities, gone, key, Digest.Of(change));
     }
 
     private static KeyedAnswer? Keyed(Guid? key, byte[] hash, string answer) => key is { } known ? new(known, hash, answer) : null;

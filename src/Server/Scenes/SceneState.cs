@@ -60,7 +60,7 @@ internal sealed class SceneState(LoadedScene loaded) : IDisposable
         Document.Apply(change);
         Document.Revision++;
         _evaluator?.Follow(Document, change);
-        foreach (var (id, _, after) in change.Nodes)
+        foreach (var (id, _, after) in change.All)
         {
             if (after is null)
             {

@@ -1,3 +1,4 @@
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
 using Npgsql;
@@ -5,7 +6,7 @@ using NpgsqlTypes;
 
 namespace CalmPivot.Server.Store;
 
-/// <summary>A row a node: written by its id, whether it is new or was there.</summary>
+/// <summary>A row a node or entity: written by its id, whether it is new or was there.</summary>
 internal static class NodeRows
 {
     /// <summary>More nodes are sent by COPY instead of as parameters.</summary>
@@ -13,7 +14,7 @@ internal static class NodeRows
 
     /// <param name="stored">Told how many of how many are stored.</param>
     public static async Task Write(
-        NpgsqlConnection connection, string scene, long revision, List<Node> nodes, Func<int, int, Task>? stored = null, CancellationToken stopped = default)
+        NpgsqlConnection connection, string scene, long revision, List<Entity> nodes, Func<int, int, Task>? stored = null, CancellationToken stopped = default)
     {
         if (nodes.Count == 0)
         {
@@ -35,12 +36,19 @@ internal static class NodeRows
             ("scene", scene),
             ("revision", revision),
             ("ids", nodes.Select(n => n.Id).ToArray()),
-            ("bodies", nodes.Select(n => StoreJson.Write(new NodeData(n))).ToArray()));
+            ("bodies", nodes.Select(n => StoreJson.Write(new EntityData(n))).ToArray()));
     }
+
+    /// <summary>Writes rows anew that are there, at the revision that they have.</summary>
+    public static Task Rewrite(NpgsqlConnection connection, string scene, List<Entity> rows) => connection.Run(
+        "update nodes set body = n.body::json from unnest(@ids, @bodies) as n (id, body) where nodes.scene_id = @scene and nodes.id = n.id",
+        ("scene", scene),
+        ("ids", rows.Select(n => n.Id).ToArray()),
+        ("bodies", rows.Select(n => StoreJson.Write(new EntityData(n))).ToArray()));
 
     /// <summary>Many nodes, one after the other over the wire, so that never all of them are texts at once.</summary>
     private static async Task Copy(
-        NpgsqlConnection connection, string scene, long revision, List<Node> nodes, Func<int, int, Task>? stored, CancellationToken stopped)
+        NpgsqlConnection connection, string scene, long revision, List<Entity> nodes, Func<int, int, Task>? stored, CancellationToken stopped)
     {
         await connection.Run("create temp table coming (id text, body json) on commit drop");
         await using (var writer = await connection.BeginBinaryImportAsync("copy coming (id, body) from stdin (format binary)", stopped))
@@ -50,7 +58,7 @@ internal static class NodeRows
             {
                 await writer.StartRowAsync(stopped);
                 await writer.WriteAsync(nodes[i].Id, NpgsqlDbType.Text, stopped);
-                await writer.WriteAsync(StoreJson.Write(new NodeData(nodes[i])), NpgsqlDbType.Json, stopped);
+                await writer.WriteAsync(StoreJson.Write(new EntityData(nodes[i])), NpgsqlDbType.Json, stopped);
                 if (stored is not null && i % 1_000 == 999)
                 {
                     await stored(i + 1, nodes.Count);

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
@@ -12,7 +13,7 @@ namespace CalmPivot.Server.Store;
 /// <summary>A line of the list of scenes.</summary>
 public sealed record SceneSummary(string Id, string Name, long Revision, int NodeCount, DateTimeOffset UpdatedAt, string Unit);
 
-/// <summary>A scene as loaded: the document, its history, and when each node was last written.</summary>
+/// <summary>A scene as loaded: the document, its history, and when each node or entity was last written.</summary>
 public sealed record LoadedScene(SceneDocument Document, SceneHistory History, Dictionary<string, long> NodeRevisions);
 
 /// <summary>Scenes in PostgreSQL. A change writes the nodes it changed and one row of history, never the whole scene.</summary>
@@ -45,8 +46,8 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         await using var connection = await source.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync(System.Data.IsolationLevel.RepeatableRead);
         var head = await connection.Rows(
-            "select name, unit, revision from scenes where id = @id",
-            r => (Name: r.GetString(0), Unit: r.GetString(1), Revision: r.GetInt64(2)),
+            "select name, unit, revision, form from scenes where id = @id",
+            r => (Name: r.GetString(0), Unit: r.GetString(1), Revision: r.GetInt64(2), Form: r.GetInt32(3)),
             ("id", id));
         if (head.Count == 0)
         {
@@ -55,7 +56,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
 
         var rows = await connection.Rows(
             "select body, revision from nodes where scene_id = @id",
-            r => (Node: StoreJson.Read<NodeData>(r.GetString(0)).Node, Revision: r.GetInt64(1)),
+            r => (StoreJson.Read<EntityData>(r.GetString(0)).Entity, Revision: r.GetInt64(1)),
             ("id", id));
         var steps = await connection.Rows(
             "select number, sentence, by_person, at, writes, undone, dropped, name, wavered from steps where scene_id = @id order by number",
@@ -72,9 +73,15 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
                 Wavered = r.GetBoolean(8),
             },
             ("id", id));
-        var (name, unit, revision) = head[0];
-        var document = new SceneDocument(id, name, unit, revision, rows.Select(r => r.Node), blobs.Of(id));
-        return new(document, new SceneHistory(steps), rows.ToDictionary(r => r.Node.Id, r => r.Revision));
+        var (name, unit, revision, form) = head[0];
+        if (form < Form.Present)
+        {
+            await Form.Upgrade(connection, id, revision, [.. rows.Select(r => r.Entity)]);
+            await transaction.CommitAsync();
+        }
+
+        var document = new SceneDocument(id, name, unit, revision, rows.Select(r => r.Entity), blobs.Of(id));
+        return new(document, new SceneHistory(steps), rows.ToDictionary(r => r.Entity.Id, r => r.Revision));
     }
 
     /// <summary>What a step did, and which nodes it was about.</summary>
@@ -116,15 +123,16 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         await using var connection = await source.OpenConnectionAsync(stopped);
         await using var transaction = await connection.BeginTransactionAsync(stopped);
         await connection.Run(
-            "insert into scenes (id, name, unit, revision, node_count) values (@id, @name, @unit, @revision, @count)",
+            "insert into scenes (id, name, unit, revision, node_count, form) values (@id, @name, @unit, @revision, @count, @form)",
             ("id", scene.Id),
             ("name", scene.Name),
             ("unit", scene.Unit),
             ("revision", scene.Revision),
-            ("count", scene.Nodes.Count(n => n.Kind.IsInTree())));
+            ("count", scene.Nodes.Count(n => n.Kind.IsInTree())),
+            ("form", Form.Present));
         await BlobStore.Write(connection, scene.Id, withBlobs);
         await LinkBlobs(connection, scene.Id, scene.Nodes);
-        await NodeRows.Write(connection, scene.Id, scene.Revision, [.. scene.Nodes], stored, stopped);
+        await NodeRows.Write(connection, scene.Id, scene.Revision, [.. scene.Nodes, .. scene.Entities], stored, stopped);
         await transaction.CommitAsync(stopped);
     }
 
@@ -191,8 +199,8 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
     {
         var (scene, change) = (commit.Scene, commit.Change);
         var next = scene.Revision + 1;
-        var after = change.Nodes.Select(n => n.After).OfType<Node>().ToList();
-        var removed = change.Nodes.Where(n => n.After is null).Select(n => n.Id).ToArray();
+        var after = change.All.Select(n => n.After).OfType<Entity>().ToList();
+        var removed = change.All.Where(n => n.After is null).Select(n => n.Id).ToArray();
         static int InTree(Node? node) => node is not null && node.Kind.IsInTree() ? 1 : 0;
         var added = change.Nodes.Sum(n => InTree(n.After) - InTree(n.Before));
         await using var connection = await source.OpenConnectionAsync();

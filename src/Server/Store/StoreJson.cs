@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Json;
 using CalmPivot.Core.Scene;
@@ -7,19 +8,19 @@ using CalmPivot.Core.Wire;
 
 namespace CalmPivot.Server.Store;
 
-/// <summary>A node before and after a step, as kept in the history.</summary>
-public sealed record StoredChange(NodeData? Before = null, NodeData? After = null)
+/// <summary>A node or an entity before and after a step, as kept in the history.</summary>
+public sealed record StoredChange(EntityData? Before = null, EntityData? After = null)
 {
     public static StoredChange[] From(Change change)
     {
         ArgumentNullException.ThrowIfNull(change);
-        return [.. change.Nodes.Select(n => new StoredChange(
-            n.Before is null ? null : new NodeData(n.Before),
-            n.After is null ? null : new NodeData(n.After)))];
+        return [.. change.All.Select(n => new StoredChange(
+            n.Before is null ? null : new EntityData(n.Before),
+            n.After is null ? null : new EntityData(n.After)))];
     }
 
     public static Change ToChange(IEnumerable<StoredChange> stored) =>
-        new([.. stored.Select(s => new NodeChange((s.Before ?? s.After)!.Id, s.Before?.Node, s.After?.Node))]);
+        Change.Of(stored.Select(s => new EntityChange((s.Before ?? s.After)!.Entity.Id, s.Before?.Entity, s.After?.Entity)));
 }
 
 /// <summary>The JSON that the store keeps: the core's own way. A row may have been written by a version that knew a field more.</summary>

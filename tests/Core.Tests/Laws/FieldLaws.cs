@@ -61,9 +61,14 @@ public sealed class FieldLaws
     [Fact]
     public void Every_part_is_of_some_field_and_every_field_of_the_record_stands_in_the_table()
     {
-        Assert.Equal(PartsOf.Every & ~Parts.Existence, NodeFields.Table.All.Aggregate(Parts.None, (all, f) => all | f.Part));
         Assert.Equal(
-            typeof(Node).GetProperties().Select(p => char.ToLowerInvariant(p.Name[0]) + p.Name[1..]).Where(p => p is not ("id" or "equalityContract")).Order(),
+            PartsOf.Every & ~Parts.Existence,
+            NodeFields.Table.All.Select(f => f.Part).Concat(CollectionFields.Table.All.Select(f => f.Part)).Aggregate(Parts.None, (all, f) => all | f));
+        Assert.Equal(
+            typeof(Collection).GetProperties().Select(p => char.ToLowerInvariant(p.Name[0]) + p.Name[1..]).Where(p => p is not ("id" or "fields" or "list" or "equalityContract")).Order(),
+            CollectionFields.Table.All.Select(f => f.Name).Order());
+        Assert.Equal(
+            typeof(Node).GetProperties().Select(p => char.ToLowerInvariant(p.Name[0]) + p.Name[1..]).Where(p => p is not ("id" or "fields" or "list" or "equalityContract")).Order(),
             NodeFields.Table.All.Select(f => f.Name).Order());
     }
 

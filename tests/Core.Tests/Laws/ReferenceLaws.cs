@@ -15,7 +15,7 @@ public sealed class ReferenceLaws
             (room, moments) =>
             {
                 var desk = new Desk(AnyEdit.Room(room));
-                var draft = new SceneDraft(new SceneDocument("s", "S", "m", 1, [.. desk.Scene.Nodes], desk.Scene.Geometries));
+                var draft = new SceneDraft(new SceneDocument("s", "S", "m", 1, [.. desk.Scene.Everything], desk.Scene.Geometries));
                 foreach (var (act, verb, seed) in moments)
                 {
                     var edit = AnyEdit.Of(AnyEdit.Verbs[verb], desk.Scene, seed);
@@ -44,13 +44,14 @@ public sealed class ReferenceLaws
                 foreach (var (verb, seed) in edits)
                 {
                     desk.Tried(() => desk.Do("ada", AnyEdit.Of(AnyEdit.Verbs[verb], desk.Scene, seed)));
-                    foreach (var node in desk.Scene.Nodes)
+                    foreach (var entity in desk.Scene.Everything)
                     {
-                        foreach (var reference in NodeReferences.All.Where(r => r != NodeReferences.Shares))
+                        var gone = entity.Names().Where(id => !id.StartsWith('\u0002') && desk.Scene.FindAny(id) is null).ToList();
+                        if (gone.Count > 0)
                         {
-                            var gone = reference.Of(node).Where(id => desk.Scene.Find(id) is null).ToList();
-                            Assert.True(gone.Count == 0 || reference == NodeReferences.Under, $"{node.Name} names by {reference.Name} what is gone");
-                            Assert.All(gone, _ => Assert.Contains("gone", new Words.Speaker(desk.Scene).RuleInWords(node.Rule!), StringComparison.Ordinal));
+                            var rule = Assert.IsType<Collection>(entity).Rule!;
+                            Assert.Equal([rule.Under!], gone);
+                            Assert.Contains("gone", new Words.Speaker(desk.Scene).RuleInWords(rule), StringComparison.Ordinal);
                         }
                     }
                 }
@@ -67,16 +68,16 @@ public sealed class ReferenceLaws
             Assert.Equal(NodeReferences.All.SelectMany(r => r.Of(node)).Select(id => id + "'"), NodeReferences.All.SelectMany(r => r.Of(led)));
             var none = NodeReferences.Led(node, (_, _) => null);
             Assert.Empty(NodeReferences.All.SelectMany(r => r.Of(none)));
-            Assert.Equal(Parts.None, new NodeChange(node.Id, node, led).Written() & ~(Parts.Seat | Parts.Collections | Parts.Rule | Parts.Shape));
+            Assert.Equal(Parts.None, new NodeChange(node.Id, node, led).Written() & ~(Parts.Seat | Parts.Collections | Parts.Shape));
         }
     });
 
     private static void Knows(IScene scene)
     {
-        var all = scene.All().ToList();
-        foreach (var id in all.SelectMany(n => NodeReferences.All.SelectMany(r => r.Of(n))).Concat(all.Select(n => n.Id)).Distinct())
+        List<Entity> all = [.. scene.All(), .. scene.BesideNodes()];
+        foreach (var id in all.SelectMany(n => n.Names()).Concat(all.Select(n => n.Id)).Distinct())
         {
-            var expected = all.Where(n => NodeReferences.All.Any(r => !(r == NodeReferences.Parent && n.Kind.IsInTree()) && r.Of(n).Contains(id))).Select(n => n.Id);
+            var expected = all.Where(n => n.Names().Contains(id) && !(n is Node { Kind: not NodeKind.Mark } node && node.Parent == id && !node.Collections.Contains(id))).Select(n => n.Id);
             Assert.Equal(expected.Order(StringComparer.Ordinal), scene.Referrers(id).Order(StringComparer.Ordinal));
         }
     }

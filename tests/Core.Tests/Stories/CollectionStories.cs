@@ -133,7 +133,7 @@ public sealed class CollectionStories
     [Fact]
     public void A_rule_stays_up_to_date()
     {
-        string[] Members() => [.. Membership.MembersOf(_scene, _scene.Find("rods")!).Select(n => n.Id)];
+        string[] Members() => [.. Membership.MembersOf(_scene, _scene.FindCollection("rods")!).Select(n => n.Id)];
         Assert.Equal(["rod 1", "rod 2"], Members());
         _scene.Keep(new Rename("rod 2", "Pole"), new Rename("plank", "rod of the tower"));
         Assert.Equal(["plank", "rod 1"], Members());

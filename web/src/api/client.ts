@@ -1,4 +1,4 @@
-import type { NodeData, Refusal } from '../core/bridge';
+import type { EntityData, NodeData, Refusal } from '../core/bridge';
 import type { Settings } from '../state/settings';
 
 /** A refusal of the server, as its problem details say it. */
@@ -50,6 +50,9 @@ export interface BriefAnswer {
 export interface StepAnswer extends BriefAnswer {
   changed: NodeData[];
   removed: string[];
+  /** What was written, and what is gone, beside nodes. */
+  entities?: EntityData[];
+  gone?: { kind: string; id: string }[];
   key?: string;
 }
 

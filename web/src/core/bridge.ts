@@ -97,6 +97,17 @@ export interface NodeData {
   collections?: string[];
   shares?: string;
   label?: { color?: string; note?: string; closed?: boolean };
+}
+
+/** What stands beside nodes: a collection. */
+export interface EntityData {
+  id: string;
+  kind: 'collection';
+  name: string;
+  parent: string | null;
+  rank: number;
+  switches: { working: boolean; final: boolean; locked: boolean; drawn?: DrawnAs };
+  label?: { color?: string; note?: string };
   rule?: Rule;
 }
 
@@ -220,6 +231,9 @@ export interface ServerStep {
   revision: number;
   changed: NodeData[];
   removed: string[];
+  /** What was written, and what is gone, beside nodes; an answer of a former version has neither. */
+  entities?: EntityData[];
+  gone?: { kind: string; id: string }[];
   ticket: number | null;
 }
 
@@ -534,6 +548,12 @@ export class Core {
     return text ? (JSON.parse(text) as NodeData) : null;
   }
 
+  /** A collection as stored. */
+  collection(id: string): EntityData | null {
+    const text = this.api.Stored(id);
+    return text ? (JSON.parse(text) as EntityData) : null;
+  }
+
   /** What objects look like, in their order. */
   looks(ids: string[]): (Look | undefined)[] {
     const { distinct, of } = JSON.parse(this.api.LooksOf(JSON.stringify(ids))) as { distinct: Look[]; of: number[] };
@@ -687,8 +707,8 @@ export class Core {
     return isRefusal(kept) ? kept : { ...kept, edits };
   }
 
-  hear({ revision, changed, removed, ticket }: ServerStep): Heard {
-    return JSON.parse(this.api.Hear(JSON.stringify({ revision, changed, removed, ticket }))) as Heard;
+  hear({ revision, changed, removed, entities = [], gone = [], ticket }: ServerStep): Heard {
+    return JSON.parse(this.api.Hear(JSON.stringify({ revision, changed, removed, entities, gone, ticket }))) as Heard;
   }
 
   /** Takes in an own step by its digest alone; false: it is to be heard in full. */

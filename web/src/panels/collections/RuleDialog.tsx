@@ -21,7 +21,7 @@ export function RuleDialog({ collection, close }: { collection: string; close: (
   const name = useStore((s) => s.byId.get(collection)?.name ?? '');
   const lead = useStore((s) => s.byId.get(s.selection.at(-1) ?? ''));
   const byId = useStore((s) => s.byId);
-  const [rule, setRule] = useState<Rule>(() => session.core.node(collection)?.node.rule ?? {});
+  const [rule, setRule] = useState<Rule>(() => session.core.collection(collection)?.rule ?? {});
   const change = (part: Rule) => setRule({ ...rule, ...part });
   const keep = () => {
     const given = Object.fromEntries(Object.entries(rule).filter(([, v]) => v !== undefined && v !== ''));
