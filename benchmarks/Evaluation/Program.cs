@@ -10,8 +10,14 @@ internal static unsafe class Program
 {
     private const int Count = 100_000;
 
-    private static void Main()
+    private static void Main(string[] args)
     {
+        if (args is ["draft"])
+        {
+            Console.WriteLine(string.Join(' ', DraftTimes.Of(50_000, 1_000).Select(t => t.ToString("F2", CultureInfo.InvariantCulture))));
+            return;
+        }
+
         var locals = Allocate<double>(Count * WorldKernel.Stride);
         var worlds = Allocate<double>(Count * WorldKernel.Stride);
         var parents = Allocate<int>(Count);

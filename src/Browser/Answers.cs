@@ -13,6 +13,13 @@ using CalmPivot.Core.Wire;
 
 namespace CalmPivot.Browser;
 
+/// <summary>Figures that page and core share.</summary>
+/// <param name="Copies">How many objects one step makes at most.</param>
+/// <param name="Spread">How many are picked at least to be spread.</param>
+/// <param name="LinesUpBelow">Nearer than this, in degrees, two rotation axes are said to line up.</param>
+/// <param name="Units">The units that a scene can be shown in, and the metres of each.</param>
+internal sealed record LimitsAnswer(int Copies, int Spread, double LinesUpBelow, int Name, int Note, Dictionary<string, double> Units);
+
 /// <summary>A refusal as the page reads it.</summary>
 internal sealed record RefusalAnswer(string Refusal, string Detail);
 
@@ -83,6 +90,7 @@ internal sealed record AmountAnswer(AmountMode Mode, double Amount, double Value
 internal sealed record GhostAnswer(string Id, double[] World, double[]? From, double[] To);
 
 [JsonSourceGenerationOptions(GenerationMode = JsonSourceGenerationMode.Metadata)]
+[JsonSerializable(typeof(LimitsAnswer))]
 [JsonSerializable(typeof(RefusalAnswer))]
 [JsonSerializable(typeof(LoadedAnswer))]
 [JsonSerializable(typeof(KeptAnswer))]

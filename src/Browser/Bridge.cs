@@ -32,6 +32,16 @@ public static unsafe partial class Bridge
 
     private static Replica Replica => _replica ?? throw new InvalidOperationException("No scene is open.");
 
+    /// <summary>Figures that the page needs to know of the core.</summary>
+    [JSExport]
+    public static string Limits() => Write(new LimitsAnswer(
+        Duplicate.MostNew,
+        Spread.Least,
+        Euler.LinesUpBelow,
+        Core.Scene.Node.MostNameLength,
+        Label.MostNoteLength,
+        Core.Words.Unit.OfScenes.ToDictionary(word => word, word => Core.Words.Unit.Of(word).Metres)));
+
     /// <summary>Reads a scene from its bulk form, for <see cref="Open"/>; the open one stays.</summary>
     [JSExport]
     public static string Load(byte[] scene)
@@ -66,6 +76,7 @@ public static unsafe partial class Bridge
             }
 
             Enter();
+            Geometries.KeepOnly(scene.Nodes.Select(n => n.Geometry).OfType<string>());
         }
 
         return Write(new HeardAnswer(Stale.Nothing, [], ongoing));

@@ -13,5 +13,15 @@ internal sealed class PageGeometries : IGeometries
 
     public void Keep(string hash, Geometry geometry) => _known[hash] = geometry;
 
+    /// <summary>Lets go of all that a scene does not use.</summary>
+    public void KeepOnly(IEnumerable<string> used)
+    {
+        var kept = used.ToHashSet();
+        foreach (var hash in _known.Keys.Where(hash => !kept.Contains(hash)).ToList())
+        {
+            _known.Remove(hash);
+        }
+    }
+
     public void Add(string hash, byte[] bytes) => _known[hash] = GeometryBinary.Read(bytes);
 }

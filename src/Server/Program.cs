@@ -30,6 +30,7 @@ builder.Services.AddSingleton<BlobStore>();
 builder.Services.AddSingleton<SettingsStore>();
 builder.Services.AddSingleton<SelectionStore>();
 builder.Services.AddSingleton<OpenScenes>();
+builder.Services.AddHostedService<IdleScenes>();
 builder.Services.AddSingleton<IScenePush, ScenePush>();
 builder.Services.AddSingleton<DemoSeed>();
 builder.Services.AddSingleton<Imports>();

@@ -29,8 +29,8 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
         var info = options.GetTypeInfo(type);
         return info.Kind switch
         {
-            _ when type == typeof(NodeData) => OfFields(NodeFields.Table),
-            _ when type == typeof(EntityData) => _random.Next(2) == 0 ? OfFields(NodeFields.Table) : OfFields(CollectionFields.Table, "collection"),
+            _ when type == typeof(NodeData) => Fields(NodeFields.Table),
+            _ when type == typeof(EntityData) => _random.Next(2) == 0 ? Fields(NodeFields.Table) : Fields(CollectionFields.Table, "collection"),
             JsonTypeInfoKind.Object => OfObject(info),
             JsonTypeInfoKind.Enumerable => new JsonArray([.. Enumerable.Range(0, _random.Next(1, 3)).Select(_ => Of(info.ElementType!))]),
             JsonTypeInfoKind.Dictionary => new JsonObject { ["key"] = Of(info.ElementType!) },
@@ -89,7 +89,7 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
     }
 
     /// <summary>A text of a thing that is written by the table of its fields; of two ways to say the same one is taken.</summary>
-    private JsonObject OfFields<T>(Fields<T> table, string? kind = null)
+    public JsonObject Fields<T>(Fields<T> table, string? kind = null)
         where T : Entity
     {
         var text = new JsonObject { ["id"] = Of(typeof(string)) };

@@ -112,6 +112,22 @@ public sealed class StoreTests(RunningServer server) : IDisposable
     }
 
     [Fact]
+    public async Task What_was_not_asked_for_in_a_while_is_let_go_and_comes_back_when_asked_for()
+    {
+        await using var source = NpgsqlDataSource.Create(server.ConnectionString);
+        var scenes = new OpenScenes(new SceneStore(source, new BlobStore(source)), new Nobody());
+        string[] ids = [await _caller.NewScene(), await _caller.NewScene()];
+        var first = await scenes.Get(ids[0]);
+        await scenes.Get(ids[1]);
+        Assert.Equal(0, scenes.GiveUpIdle(TimeSpan.FromMinutes(1)));
+        Assert.Equal(2, scenes.Count);
+        Assert.Equal(2, scenes.GiveUpIdle(TimeSpan.Zero));
+        Assert.Equal(0, scenes.Count);
+        await first.Edit("me", 2, null, [new Move(["a"], new Vec3(1, 0, 0), new WorldSpace())]);
+        Assert.Equal(1, (await scenes.Get(ids[0])).Read((document, _) => document.Find("a")!.Placement.Position.X));
+    }
+
+    [Fact]
     public async Task An_undo_restores_what_holds_without_the_step_though_somebody_else_has_wavered()
     {
         using var ben = server.NewCaller();

@@ -1,7 +1,7 @@
 import { NodeIO } from '@gltf-transform/core';
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import { expect } from '@playwright/test';
-import { Room, type StoredNode } from './room';
+import { Room, texturedRoom, type StoredNode } from './room';
 import { test } from './shared';
 import { texturedFile } from './textured';
 
@@ -283,4 +283,38 @@ test('each line of the tree says what is stored of its object, and of no other',
   };
   for (const [name, differs] of Object.entries(said))
     expect(rows.find((r) => r['id'] === name)).toMatchObject({ ...usual, ...differs, id: name });
+});
+
+test('what a former scene was drawn with is let go when another is opened', async ({ page }) => {
+  const textured = await texturedRoom(page.request);
+  const room = await Room.open(page);
+  const held = () =>
+    page.evaluate(() => {
+      const w = window as unknown as {
+        calmPivotStage: { renderer: { info: { memory: { geometries: number; textures: number } } }; draw(): void };
+        calmPivotSession: { geometry: Map<string, unknown> };
+      };
+      w.calmPivotStage.draw();
+      const { geometries, textures } = w.calmPivotStage.renderer.info.memory;
+      return { geometries, textures, stored: w.calmPivotSession.geometry.size };
+    });
+  const visit = async (id: string) => {
+    await page.evaluate(
+      (id) =>
+        (window as unknown as { calmPivotSession: { open(id: string): Promise<void> } }).calmPivotSession.open(id),
+      id,
+    );
+    await page.waitForTimeout(1500);
+    return held();
+  };
+  const first = await visit(textured);
+  expect(first.stored).toBeGreaterThan(0);
+  const demo = await visit(room.id);
+  expect(demo.stored).toBe(0);
+  for (let i = 0; i < 3; i++) {
+    const again = await visit(textured);
+    expect(again.stored).toBe(first.stored);
+    expect(again.geometries).toBeLessThanOrEqual(first.geometries + 2);
+    expect((await visit(room.id)).geometries).toBeLessThanOrEqual(demo.geometries + 2);
+  }
 });

@@ -9,6 +9,11 @@ namespace CalmPivot.Core.Edits;
 /// A value that changes a scene, says itself in a sentence, and can be undone. A drag, a typed amount and a call of the
 /// API all end in the same <see cref="ApplyTo"/>; a preview is an edit on a draft that is thrown away. The attributes below
 /// are the one registration that a verb needs.
+/// <code>
+/// Edit edit = new Move(["chair"], By: new(1, 0, 0), new WorldSpace());
+/// var (change, sentence) = Batch.Run(document, [edit]); // "Moved Chair +1 m along the world's X"
+/// document.Apply(change);
+/// </code>
 /// </summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "do")]
 [JsonDerivedType(typeof(Create), "create")]

@@ -31,12 +31,15 @@ public enum SpreadEqual
 /// </summary>
 public sealed record Spread(IReadOnlyList<string> Nodes, SpreadAlong Along, Space Space, SpreadEqual Equal = SpreadEqual.Gaps) : Edit
 {
+    /// <summary>The two ends stay, so that there must be one between.</summary>
+    public const int Least = 3;
+
     public override IReadOnlyList<string> Picked => Nodes;
 
     public override void ApplyTo(SceneDraft draft)
     {
         var movers = Targets.Movers(draft, Nodes);
-        if (movers.Count < 3)
+        if (movers.Count < Least)
         {
             throw new Refusal(Refusals.NothingPicked, "Spreading needs at least three objects that do not ride on each other: the two ends stay. Pick more.");
         }

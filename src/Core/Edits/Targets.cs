@@ -20,7 +20,13 @@ public readonly record struct Target(Node Node, ParentFrame Frame, Affine World,
     public Vec3 Point => Centre ?? Frame.Place.Point(Placement.Position);
 }
 
-/// <summary>Finds what an edit works on and writes the outcome, children kept or carried.</summary>
+/// <summary>
+/// Finds what an edit works on and writes the outcome, children kept or carried.
+/// <code>
+/// var targets = Targets.Of(draft, nodes, space, about, ChildrenMode.Along);
+/// Targets.Place(draft, targets, ChildrenMode.Along, target => target.Placement with { … });
+/// </code>
+/// </summary>
 public static class Targets
 {
     /// <summary>

@@ -3,6 +3,9 @@ namespace CalmPivot.Core.Entities;
 /// <summary>
 /// A place in which a kind of thing names others, declared once. Whoever copies, pastes, imports, removes or looks for what
 /// depends on something goes by the list of these and knows no field by name.
+/// <code>
+/// var copy = NodeReferences.Led(node, (reference, id) => copies.GetValueOrDefault(id, id)); // copies name copies
+/// </code>
 /// </summary>
 /// <param name="name">What it is, in the words of the API.</param>
 /// <param name="of">The ids that it names.</param>

@@ -8,6 +8,12 @@ namespace CalmPivot.Core.Evaluation;
 /// <summary>
 /// World matrices of all nodes on flat memory, each node at a slot of its own that it keeps while it lives. An edit
 /// re-evaluates only the nodes it wrote and what rides on them; <see cref="Changed"/> lists those slots.
+/// <code>
+/// using var evaluator = new Evaluator(scene);
+/// scene.Apply(change);
+/// evaluator.Follow(scene, change);
+/// var world = evaluator.World("chair");
+/// </code>
 /// </summary>
 /// <remarks>Invariant: <c>world[slot] = parentWorld · local[slot]</c> after every <see cref="Follow(IScene, IEnumerable{string})"/> and <see cref="Sweep"/>.</remarks>
 public sealed unsafe class Evaluator : IDisposable

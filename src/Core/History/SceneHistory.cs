@@ -6,6 +6,11 @@ namespace CalmPivot.Core.History;
 /// <summary>
 /// The steps of a scene, by person. Undo takes back the caller's own latest standing step, field by field; it is refused
 /// when a later standing step wrote one of the same fields. A new edit drops the caller's own redo only.
+/// <code>
+/// var step = history.ToUndo("ada", id => scene.FindAny(id)!.Name);
+/// scene.Apply(history.Undoing(scene, step, number => changes[number]));
+/// history.Mark(step.Number, undone: true);
+/// </code>
 /// </summary>
 public sealed class SceneHistory
 {

@@ -73,6 +73,9 @@ public static class Euler
             order);
     }
 
+    /// <summary>Nearer than this, in degrees, two rotation axes are said to line up.</summary>
+    public const double LinesUpBelow = 0.5;
+
     /// <summary>How far, in degrees, the middle angle is from where two rotation axes line up.</summary>
     public static double FromLiningUp(Vec3 angles, EulerOrder order)
     {

@@ -9,6 +9,9 @@ namespace CalmPivot.Core.Replicas;
 /// <summary>
 /// A short word for what a change wrote, the same wherever the same change was computed: by it a page and the server agree
 /// without looking at every number again. The order of the nodes does not matter.
+/// <code>
+/// var word = Digest.Of(change); // the same on both sides
+/// </code>
 /// </summary>
 public static class Digest
 {

@@ -20,6 +20,11 @@ public sealed record Stale(bool Worlds, bool Outline, IReadOnlyList<string> Rows
 /// <summary>
 /// The page's copy of a scene: the server's truth, with the page's own unanswered edits on top. When the server speaks,
 /// the unanswered edits are taken back, its word is applied, and they are made again.
+/// <code>
+/// var (pending, stale) = replica.Keep(edits);          // at once, ahead of the server
+/// replica.Agree(revision, pending.Ticket, digest);     // the server came to the same
+/// replica.Hear(revision, changed, removed, null, out _); // somebody else's step
+/// </code>
 /// </summary>
 public sealed class Replica : IDisposable
 {

@@ -2,7 +2,13 @@ using CalmPivot.Core.Entities;
 
 namespace CalmPivot.Core.Scene;
 
-/// <summary>What edits, evaluation and export read of a scene, be it the open one or a draft over it.</summary>
+/// <summary>
+/// What edits, evaluation and export read of a scene, be it the open one or a draft over it.
+/// <code>
+/// foreach (var node in scene.Branch("desk")) { … }      // the desk and all that rides on it
+/// foreach (var id in scene.Referrers("desk")) { … }     // marks that follow it, rules that ask for it
+/// </code>
+/// </summary>
 public interface IScene
 {
     int Count { get; }

@@ -61,6 +61,10 @@ public sealed record Label(string? Color = null, string? Note = null, bool Close
 /// <summary>
 /// Anything in the tree. Its position among its siblings is the order of <see cref="Rank"/>, so that inserting a node
 /// writes that node alone.
+/// <code>
+/// var group = Node.Bare("desk", "Desk", NodeKind.Group, parent: null, Placement.Default);
+/// var moved = group with { Placement = group.Placement with { Position = new(0, 1, 0) } };
+/// </code>
 /// </summary>
 /// <param name="Materials">One for a shape; for a mesh one for each slot that its geometry names.</param>
 public sealed record Node(

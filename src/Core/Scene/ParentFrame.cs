@@ -6,6 +6,11 @@ namespace CalmPivot.Core.Scene;
 /// What a node takes of its parent's world matrix P. With everything taken it is P itself. Else P is split as T·Rp·Kp
 /// (Kp upper triangular: scale, shear and mirror) and only the taken parts are used, for the pivot's place and for the
 /// directions separately.
+/// <code>
+/// var frame = ParentFrame.Of(parentWorld, node.Placement.Takes);
+/// var placed = frame.Placed(node.Placement);             // where its numbers put it in the world
+/// var stored = frame.Storing(wanted, node.Placement, node.Name);
+/// </code>
 /// </summary>
 /// <param name="Place">Maps the stored position to the pivot's place in the world.</param>
 /// <param name="Basis">Maps the stored directions to the world.</param>

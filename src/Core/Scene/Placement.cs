@@ -13,6 +13,11 @@ public readonly record struct Takes(bool Position = true, bool Rotation = true, 
 /// <summary>
 /// Where a node stands in its parent, as stored; nothing is kept beside these numbers.
 /// Local matrix: <c>M = T(position) · R · H · S · Q⁻¹ · T(−pivot)</c>.
+/// <code>
+/// var placement = Placement.Default with { Rotation = new(0, 90, 0), Pivot = new(0, 0.5, 0) };
+/// var local = placement.Local();                    // M
+/// var back = placement.Storing(local);              // the same numbers again: law 2 of model.md
+/// </code>
 /// </summary>
 /// <param name="Position">Where the node's pivot sits, in the parent's frame; metres.</param>
 /// <param name="Rotation">Three Euler angles in degrees, read in <paramref name="Order"/>; turns beyond ±360 are kept.</param>

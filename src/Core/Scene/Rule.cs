@@ -4,6 +4,10 @@ namespace CalmPivot.Core.Scene;
 
 /// <summary>
 /// What makes nodes members of a collection by themselves, for as long as they fit: all of what is given must hold.
+/// <code>
+/// var rods = new Rule(Name: "Rod*", Under: "tower");
+/// rods.Fits(scene, node); // named so, and riding on the tower
+/// </code>
 /// </summary>
 /// <param name="Name">A pattern for the name: * stands for any characters, ? for one; capitals do not matter.</param>
 /// <param name="Material">The name of a material, or its colour as #RRGGBB.</param>

@@ -5,6 +5,11 @@ namespace CalmPivot.Core.Scene;
 /// <summary>
 /// The open scene: all nodes and entities as stored. It changes only by <see cref="Apply"/>, as a whole; one stands in the page, one
 /// on the server.
+/// <code>
+/// var scene = new SceneDocument("id", "Room", "m", revision: 1, [node, collection], geometries);
+/// scene.Apply(change);
+/// var chair = scene.Find("chair");
+/// </code>
 /// </summary>
 public sealed class SceneDocument : IScene
 {

@@ -6,6 +6,11 @@ namespace CalmPivot.Core.Scene;
 /// <summary>
 /// A scene as edits are about to leave it: reads fall through to the scene below, writes stay here. Thrown away after a
 /// preview; turned into a <see cref="Change"/> when kept. A refusal in the middle therefore leaves nothing half-done.
+/// <code>
+/// var draft = new SceneDraft(scene);
+/// draft.Put(draft.Get("chair") with { Name = "Stool" });
+/// var change = draft.ToChange(); // the scene itself is as it was
+/// </code>
 /// </summary>
 public sealed class SceneDraft(IScene below) : IScene
 {

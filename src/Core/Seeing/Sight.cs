@@ -31,6 +31,10 @@ public enum SightBits : ushort
 /// <summary>
 /// What is seen of every node, on flat memory by the slots of the evaluator: one walk down the tree, where each node goes
 /// by what was found of the one that carries it. A switch of a collection looks at each node once and at no text.
+/// <code>
+/// var sight = new Sight(scene, evaluator);
+/// var isSeen = sight.Of("chair").HasFlag(SightBits.Working);
+/// </code>
 /// </summary>
 public sealed unsafe class Sight
 {

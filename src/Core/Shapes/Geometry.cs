@@ -50,7 +50,13 @@ public sealed record Part(
     }
 }
 
-/// <summary>What a node looks like in its own frame; never changes once made.</summary>
+/// <summary>
+/// What a node looks like in its own frame; never changes once made.
+/// <code>
+/// var geometry = new Box(new(1, 1, 1)).Tessellate();
+/// var bounds = geometry.Extent(world); // exact, along the world's axes
+/// </code>
+/// </summary>
 public sealed class Geometry(IReadOnlyList<Part> parts)
 {
     private double[]? _points;

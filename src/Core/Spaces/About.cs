@@ -4,7 +4,12 @@ using CalmPivot.Core.Scene;
 
 namespace CalmPivot.Core.Spaces;
 
-/// <summary>The point that an edit works about.</summary>
+/// <summary>
+/// The point that an edit works about.
+/// <code>
+/// var centre = new AboutBounds().Centre(draft, movers, lead); // null: each about its own pivot
+/// </code>
+/// </summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
 [JsonDerivedType(typeof(AboutOwn), "own")]
 [JsonDerivedType(typeof(AboutLead), "lead")]

@@ -6,6 +6,9 @@ namespace CalmPivot.Core.Spaces;
 
 /// <summary>
 /// Whose axes an edit runs along. A space yields three unit axes in world coordinates, orthonormal and right-handed.
+/// <code>
+/// var axes = new OwnSpace().Axes(draft, node, lead: node); // columns: x, y, z in the world
+/// </code>
 /// </summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
 [JsonDerivedType(typeof(WorldSpace), "world")]

@@ -17,6 +17,11 @@ public readonly record struct HandleFrame(Vec3 Centre, Mat3 Axes);
 /// An edit that is being tried: a drag, or a number that is being typed. Each new amount starts from the scene as it was
 /// at the beginning, on a draft that is thrown away, and only the evaluator shows it. Keep returns the edit with its final
 /// amount; put back leaves everything as it was.
+/// <code>
+/// var trial = new Trial(scene, evaluator, new Rotate(["chair"], 0, Vec3.UnitY, space, about), space);
+/// trial.Try(new(15, 0, 0));       // degrees
+/// trial.PutBack();                // or keep trial.Edits
+/// </code>
 /// </summary>
 public sealed class Trial
 {

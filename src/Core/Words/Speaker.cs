@@ -6,7 +6,14 @@ using CalmPivot.Core.Spaces;
 
 namespace CalmPivot.Core.Words;
 
-/// <summary>Puts edits into words: names of nodes, amounts with their units, spaces and points as the sentence says them.</summary>
+/// <summary>
+/// Puts edits into words: names of nodes, amounts with their units, spaces and points as the sentence says them.
+/// <code>
+/// var say = new Speaker(scene);
+/// say.Names(["chair", "desk"]); // "2 objects"
+/// say.Length(0.25);             // "25 cm", in the unit of the scene
+/// </code>
+/// </summary>
 public sealed class Speaker(IScene scene)
 {
     private readonly Unit _unit = Unit.Of(scene.Unit);

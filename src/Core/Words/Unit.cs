@@ -14,6 +14,9 @@ public sealed record Unit(string Word, double Metres)
     /// <summary>The units that a scene can be shown in.</summary>
     public static IReadOnlyList<string> OfScenes { get; } = ["m", "cm", "mm", "ft", "in", "units"];
 
+    /// <summary>All units that are understood.</summary>
+    public static IReadOnlyCollection<Unit> All => Known.Values;
+
     public static Unit? Find(string word) => Known.GetValueOrDefault(word);
 
     public static Unit Of(string word) => Find(word) ?? Known["m"];

@@ -106,7 +106,7 @@ internal static class SceneCalls
             warnings.Add("sheared");
         }
 
-        if (Euler.FromLiningUp(node.Placement.Rotation, node.Placement.Order) < 0.5)
+        if (Euler.FromLiningUp(node.Placement.Rotation, node.Placement.Order) < Euler.LinesUpBelow)
         {
             warnings.Add("two rotation axes line up");
         }

@@ -6,13 +6,16 @@ using CalmPivot.Server.Store;
 namespace CalmPivot.Server.Scenes;
 
 /// <summary>
-/// The scenes that are in use, each loaded once and shared by all callers. Of more than some dozens those that were not asked
-/// for the longest are given up; whoever still waits for one of them is led to what is loaded anew.
+/// The scenes that are in use, each loaded once and shared by all callers. What was not asked for in a while is given up, and of
+/// more than some dozens those that were not asked for the longest; whoever still waits for one of them is led to what is loaded anew.
 /// </summary>
 public sealed class OpenScenes(SceneStore store, IScenePush push)
 {
-    private readonly ConcurrentDictionary<string, long> _asked = new();
+    private readonly ConcurrentDictionary<string, (long Turn, long At)> _asked = new();
     private long _clock;
+
+    /// <summary>How many scenes are in memory.</summary>
+    public int Count => _open.Count;
 
     /// <summary>So many scenes are kept in memory.</summary>
     public int Most { get; init; } = 64;
@@ -28,7 +31,7 @@ public sealed class OpenScenes(SceneStore store, IScenePush push)
         while (true)
         {
             var entry = _open.GetOrAdd(id, key => new(() => Load(key)));
-            _asked[id] = Interlocked.Increment(ref _clock);
+            _asked[id] = (Interlocked.Increment(ref _clock), Environment.TickCount64);
             OpenScene? scene;
             try
             {
@@ -78,11 +81,21 @@ public sealed class OpenScenes(SceneStore store, IScenePush push)
         _open.TryRemove(id, out _);
     }
 
+    /// <summary>Lets go of the scenes that were not asked for in a while, with their geometry.</summary>
+    /// <returns>How many these were.</returns>
+    public int GiveUpIdle(TimeSpan after)
+    {
+        var now = Environment.TickCount64;
+        var idle = _asked.Where(a => now - a.Value.At >= after.TotalMilliseconds).Select(a => a.Key).ToList();
+        idle.ForEach(Forget);
+        return idle.Count;
+    }
+
     private void GiveUpOld()
     {
         if (_open.Count > Most)
         {
-            foreach (var old in _open.Keys.OrderBy(id => _asked.GetValueOrDefault(id)).Take(_open.Count - Most).ToList())
+            foreach (var old in _open.Keys.OrderBy(id => _asked.GetValueOrDefault(id).Turn).Take(_open.Count - Most).ToList())
             {
                 Forget(old);
             }

@@ -53,6 +53,38 @@ public sealed class FieldLaws
         Assert.True(differed > 10, $"{name} hardly ever differed");
     }
 
+    [Theory]
+    [InlineData("name")]
+    [InlineData("parent")]
+    [InlineData("rank")]
+    [InlineData("switches")]
+    [InlineData("label")]
+    [InlineData("rule")]
+    public void A_field_of_a_collection_goes_through_everything(string name)
+    {
+        var field = CollectionFields.Table.All.Single(f => f.Name == name);
+        var differed = 0;
+        Gen.Select(Gen.Int[0, 1_000_000], Gen.Int[0, 1_000_000]).Select((a, b) => (AnyCollection(a), AnyCollection(b))).Sample(
+            (one, other) =>
+            {
+                var mixed = field.Take(one, other);
+                var differs = !field.Same(one, other);
+                Interlocked.Add(ref differed, differs ? 1 : 0);
+                Assert.Equal(differs, !one.Equals(mixed));
+                var change = new EntityChange(one.Id, one, mixed);
+                Assert.Equal(differs ? field.Part : Parts.None, change.Written());
+                Assert.Equal(one, mixed.Fields.Taking(mixed, change.Written(), one));
+                Assert.Equal(differs, Digest.Of(Change.Of([change])) != Digest.Of(Change.Of([new(one.Id, one, one)])));
+                Assert.Equal(mixed, WireJson.Read<EntityData>(WireJson.Write(new EntityData(mixed))).Entity);
+                var alone = mixed with { Parent = null };
+                var scene = Some.Scene(alone);
+                Assert.Equal(alone, SceneBinary.Read(SceneBinary.Write(scene), scene.Geometries).FindAny(alone.Id));
+            },
+            iter: 60,
+            threads: 1);
+        Assert.True(differed > 10, $"{name} hardly ever differed");
+    }
+
     [Fact]
     public void Parts_keep_their_numbers() => Assert.Equal(
         [("Existence", 1), ("Name", 2), ("Seat", 4), ("Placement", 8), ("Shape", 16), ("Material", 32), ("Lens", 64), ("Switches", 128), ("Collections", 256), ("Label", 512), ("Rule", 1024)],
@@ -70,6 +102,18 @@ public sealed class FieldLaws
         Assert.Equal(
             typeof(Node).GetProperties().Select(p => char.ToLowerInvariant(p.Name[0]) + p.Name[1..]).Where(p => p is not ("id" or "fields" or "list" or "equalityContract")).Order(),
             NodeFields.Table.All.Select(f => f.Name).Order());
+    }
+
+    private static Collection AnyCollection(int seed)
+    {
+        var random = new Random(seed);
+        var text = new RandomJson(WireJson.Options, seed, 0).Fields(CollectionFields.Table, "collection");
+        foreach (var name in CollectionFields.Table.All.Where(f => !f.Required && random.Next(3) == 0).SelectMany(f => f.Written).Select(w => w.Name))
+        {
+            text.Remove(name);
+        }
+
+        return (Collection)WireJson.Read<EntityData>(text.ToJsonString()).Entity with { Id = "a" };
     }
 
     private static Node Any(int seed)

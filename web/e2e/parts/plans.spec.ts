@@ -9,6 +9,7 @@ const ask: Ask = {
   viewWorld: () => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 5, 1],
   // In the made-up scene b rides on a.
   tops: (ids) => ids.filter((id) => id !== 'b' || !ids.includes('a')),
+  mostCopies: () => 10_000,
 };
 const copies = (change: Partial<Extract<Plan, { kind: 'copies' }>> = {}): Plan => ({
   kind: 'copies',

@@ -297,7 +297,23 @@ export interface CollectionColors {
 /** What is seen of a node, by the bits of its byte. */
 export const sightBits = { working: 1, final: 2, locked: 4, drawn: 24, leftOut: 32 } as const;
 
+/** Figures that page and core share; the core says them. */
+export interface Limits {
+  /** How many objects one step makes at most. */
+  copies: number;
+  /** How many are picked at least to be spread. */
+  spread: number;
+  /** Nearer than this, in degrees, two rotation axes are said to line up. */
+  linesUpBelow: number;
+  /** Characters of a name, and of a note. */
+  name: number;
+  note: number;
+  /** The units that a scene can be shown in, and the metres of each. */
+  units: Record<string, number>;
+}
+
 interface Exports {
+  Limits(): string;
   Load(scene: Uint8Array): string;
   Open(): string;
   KnownGeometry(hash: string): Uint8Array;
@@ -452,6 +468,12 @@ export class Core {
 
   sweep(): void {
     this.api.Sweep();
+  }
+
+  private known: Limits | null = null;
+
+  get limits(): Limits {
+    return (this.known ??= JSON.parse(this.api.Limits()) as Limits);
   }
 
   /** A short word for all that the core computes from the scene: the server comes to the same, to the bit. */

@@ -1,6 +1,6 @@
 import { BufferAttribute, BufferGeometry } from 'three';
 
-/** One part of stored geometry, ready to draw. The form is described in src/Core/Wire/GeometryBinary.cs. */
+/** One part of stored geometry, ready to draw. The form is described in src/Core/Shapes/GeometryBinary.cs. */
 export interface DrawnPart {
   mode: 'points' | 'lines' | 'triangles';
   slot: number;

@@ -1,12 +1,14 @@
+import { session } from '../state/session';
 import { ownSettings } from '../state/settings';
-
-const metres: Record<string, number> = { m: 1, cm: 0.01, mm: 0.001, ft: 0.3048, in: 0.0254, units: 1 };
 
 /** Numbers as the panels show them: the person's decimals, so that a field never changes its width. */
 export function length(value: number, unit: string): string {
   const { lengths } = ownSettings().numbers;
   // Smaller units need fewer decimals to tell the same.
-  return fixed(value / (metres[unit] ?? 1), Math.max(0, lengths - (unit === 'mm' ? 2 : unit === 'cm' ? 1 : 0)));
+  return fixed(
+    value / (session.core.limits.units[unit] ?? 1),
+    Math.max(0, lengths - (unit === 'mm' ? 2 : unit === 'cm' ? 1 : 0)),
+  );
 }
 
 export function angle(value: number): string {

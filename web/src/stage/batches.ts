@@ -1,6 +1,7 @@
 import {
   Color,
   DynamicDrawUsage,
+  EventDispatcher,
   InstancedBufferAttribute,
   InstancedMesh,
   LineSegments,
@@ -33,6 +34,12 @@ export function repeated<T extends LineSegments | Points>(object: T, instanceMat
     instanceColor: null,
     count: 0,
   } as const);
+}
+
+/** Frees what the graphics card holds of an object; its geometry and material may serve others. */
+export function letGo(object: Instanced): void {
+  if (object instanceof InstancedMesh) object.dispose();
+  else (object as EventDispatcher<{ dispose: object }>).dispatchEvent({ type: 'dispose' });
 }
 
 /** Who stands at a place of a batch; told when the place changes. */
@@ -149,6 +156,10 @@ export class Batch {
     if (this.wires) this.wires.visible = wired && this.count > 0;
   }
 
+  dispose(): void {
+    this.objects.forEach(letGo);
+  }
+
   private dress(object: Instanced): void {
     object.matrixAutoUpdate = false;
     object.matrixWorldAutoUpdate = false;
@@ -204,12 +215,29 @@ export class Batches {
     private readonly added: (batch: Batch) => void,
   ) {}
 
+  get size(): number {
+    return this.batches.size;
+  }
+
   get all(): Iterable<Batch> {
     return this.batches.values();
   }
 
   clear(): void {
+    for (const batch of this.batches.values()) batch.dispose();
     this.batches.clear();
+  }
+
+  /** Lets go of batches in which nobody stands any more; tells them. */
+  sweep(): Batch[] {
+    const empty: Batch[] = [];
+    for (const [key, batch] of this.batches) {
+      if (batch.count > 0) continue;
+      this.batches.delete(key);
+      batch.dispose();
+      empty.push(batch);
+    }
+    return empty;
   }
 
   of(part: DrawnPart, material: NodeMaterial | undefined, mirrored: boolean, symbol: boolean): Batch {

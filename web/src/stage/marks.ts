@@ -1,6 +1,6 @@
 import { InstancedBufferAttribute, InstancedMesh, LineSegments, Scene, type Material, type Matrix4 } from 'three';
 import type { DrawnPart } from '../core/geometry';
-import { repeated, type RepeatedLines } from './batches';
+import { letGo, repeated, type RepeatedLines } from './batches';
 
 /** How a node is marked. Each marking has a look of its own in the outlines. */
 export type Marking = 'lead' | 'picked' | 'riding' | 'hovered' | 'ghost' | 'mate';
@@ -32,8 +32,9 @@ export class Marks {
       matrix.toArray(silhouette.instanceMatrix.array, 16 * silhouette.count++);
       silhouette.instanceMatrix.needsUpdate = true;
     }
-    for (const silhouettes of this.silhouettes.values()) {
+    for (const [part, silhouettes] of this.silhouettes) {
       for (const [marking, { count }] of silhouettes) if (count === 0) this.drop(silhouettes, marking);
+      if (silhouettes.size === 0) this.silhouettes.delete(part);
     }
   }
 
@@ -75,7 +76,7 @@ export class Marks {
   private drop(silhouettes: Map<Marking, Silhouette>, marking: Marking): void {
     const silhouette = silhouettes.get(marking)!;
     this.scene.remove(silhouette);
-    if (silhouette instanceof InstancedMesh) silhouette.dispose();
+    letGo(silhouette);
     silhouettes.delete(marking);
   }
 }

@@ -1,5 +1,5 @@
 import { BufferGeometry, Color, Group, Matrix4, Sphere, Vector3, Box3 } from 'three';
-import { computeBoundsTree } from 'three-mesh-bvh';
+import { computeBoundsTree, disposeBoundsTree } from 'three-mesh-bvh';
 import type { DrawnAs, Look, Material as NodeMaterial, OutlineRow } from '../core/bridge';
 import { readGeometry, type DrawnPart } from '../core/geometry';
 import { session } from '../state/session';
@@ -47,6 +47,13 @@ export interface Drawn extends SeenAs {
   at: number;
 }
 
+/** Frees a geometry and what was made of it: its index for picking, the lines of its wire picture. */
+function disposePart(part: DrawnPart): void {
+  disposeBoundsTree.call(part.geometry);
+  part.geometry.dispose();
+  part.edges?.dispose();
+}
+
 const zeros = new Float32Array(16);
 
 /** Draws nodes at the places that the core says; what has one geometry and one look is drawn in one call. */
@@ -64,6 +71,8 @@ export class Pictures {
   private readonly origin = new Vector3();
   private sphere: Sphere | null = null;
   private hidden: string | null = null;
+  /** How many batches there were when they were last looked through. */
+  private swept = 0;
   private asPicture = false;
   /** What is seen of a node, and how. */
   sightOf: (row: OutlineRow) => SeenAs = () => ({ seen: true, final: true, how: 'full', faded: false, tint: null });
@@ -95,6 +104,21 @@ export class Pictures {
     this.spheres.clear();
     this.addAll(rows);
     this.place(null, origin);
+    this.sweep();
+  }
+
+  /** Lets go of what no node of the scene is drawn with any more: batches, geometry with its index, materials, textures. */
+  private sweep(): void {
+    this.swept = this.batches.size;
+    for (const batch of this.batches.sweep()) this.group.remove(...batch.objects);
+    const inUse = new Set<BufferGeometry>();
+    for (const { entries } of this.drawn.values()) for (const { part } of entries) inUse.add(part.geometry);
+    for (const [key, parts] of this.geometries) {
+      if (parts.some((p) => inUse.has(p.geometry) || (p.edges && inUse.has(p.edges)))) continue;
+      for (const part of parts) disposePart(part);
+      this.geometries.delete(key);
+    }
+    this.materials.keep([...this.batches.all].map((batch) => batch.look));
   }
 
   /** Draws some nodes anew, which may have come, gone or changed their look. */
@@ -109,6 +133,8 @@ export class Pictures {
     }
     this.addAll(ids.map((id) => byId.get(id)).filter((row) => row !== undefined));
     this.place(null, origin);
+    // Colours that are tried one after the other leave empty batches behind.
+    if (this.batches.size > 2 * this.swept + 64) this.sweep();
   }
 
   /** Follows what is seen now; a switch of a collection looks at every node once. */

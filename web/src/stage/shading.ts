@@ -78,6 +78,23 @@ export class Materials {
     return material;
   }
 
+  /** Lets go of the materials of other looks, and of pictures that none of these shows. */
+  keep(looks: Look[]): void {
+    const kept = new Set(looks.map((look) => JSON.stringify(look)));
+    for (const [key, material] of this.made) {
+      if (kept.has(key.slice(key.indexOf('|') + 1))) continue;
+      material.dispose();
+      this.made.delete(key);
+    }
+    const shown = new Set(looks.map((look) => look.picture));
+    for (const [hash, texture] of this.pictures) {
+      if (shown.has(hash)) continue;
+      texture.dispose();
+      if (texture.image instanceof ImageBitmap) texture.image.close();
+      this.pictures.delete(hash);
+    }
+  }
+
   private make(kind: Exclude<Shading, 'wire' | 'wireOver' | 'picture'>, look: Look): ThreeMaterial {
     const clear = kind === 'seeThrough' ? 0.24 : look.opacity;
     const common = {

@@ -9,6 +9,7 @@ import { get, noFilter, set, type AddWhere, type TreeFilter } from './store';
 export const ask: Ask = {
   viewWorld: () => session.picture?.viewWorld() ?? [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1],
   tops: (ids) => session.core.tops(ids),
+  mostCopies: () => session.core.limits.copies,
 };
 
 /** Begins to prepare something in the sentence. */

@@ -25,6 +25,8 @@ export interface Ask {
   viewWorld(): number[];
   /** The objects without those that ride on another of them. */
   tops(ids: string[]): string[];
+  /** How many objects one step makes at most. */
+  mostCopies(): number;
 }
 
 /** The plane of a counterpart: square to an axis, through a point. */
@@ -132,7 +134,7 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): object[
     }
     case 'more': {
       const tops = ask.tops(nodes);
-      const ids = Array.from({ length: Math.min(plan.count, 10_000) }, (_, i) =>
+      const ids = Array.from({ length: Math.min(plan.count, ask.mostCopies()) }, (_, i) =>
         tops.map((_top, k) => idAt(i * tops.length + k)),
       );
       return [{ do: 'duplicate', nodes, count: plan.count, by: plan.by, ids }];
@@ -154,7 +156,7 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): object[
             : {}),
           sharing: plan.sharing,
           // Beyond what one step takes, the core says so, and needs no ids for that.
-          ...(copies * tops.length <= 10_000
+          ...(copies * tops.length <= ask.mostCopies()
             ? { ids: Array.from({ length: copies }, (_, i) => tops.map((_top, k) => idAt(i * tops.length + k))) }
             : {}),
         },

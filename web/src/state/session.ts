@@ -108,6 +108,7 @@ class Session {
     }
     if (!same) this.leave();
     const { ongoing } = this.core.open();
+    if (!same) this.forgetGeometry(geometries);
     const rows = this.core.outline();
     const summary = get().scenes.find((s) => s.id === id);
     const unit = summary?.unit ?? get().scene?.unit ?? 'm';
@@ -243,6 +244,12 @@ class Session {
       this.geometry.set(hash, bytes);
       this.core.addGeometry(hash, bytes);
     }
+  }
+
+  /** The core keeps what its open scene uses, and so does the page. */
+  private forgetGeometry(used: string[]): void {
+    const kept = new Set(used);
+    for (const hash of this.geometry.keys()) if (!kept.has(hash)) this.geometry.delete(hash);
   }
 
   /** What an own edit made is known to the core before the server has it. */

@@ -206,7 +206,7 @@ function SpreadPart() {
   const [equal, setEqual] = useState<'gaps' | 'pivots'>('gaps');
   const [space, setSpace] = useState<SpaceKind>('world');
   const edit =
-    selection.length > 2
+    selection.length >= session.core.limits.spread
       ? {
           do: 'spread',
           nodes: selection,
@@ -218,7 +218,9 @@ function SpreadPart() {
   usePreview(edit);
   return (
     <div>
-      {selection.length < 3 && <p className="m-0 mb-2 text-ink-2">Pick three objects or more; the two ends stay.</p>}
+      {selection.length < session.core.limits.spread && (
+        <p className="m-0 mb-2 text-ink-2">Pick three objects or more; the two ends stay.</p>
+      )}
       <Few
         label="Along"
         value={along}

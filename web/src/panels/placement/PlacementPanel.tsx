@@ -80,7 +80,7 @@ export function PlacementPanel({ lead }: { lead: NodeAnswer }) {
         ))}
       </div>
       {!mark && <Order order={common ? common.order : placement.order} away={lead.liningUp} />}
-      {lead.liningUp < 0.5 && (
+      {lead.liningUp < session.core.limits.linesUpBelow && (
         <p className="m-0 mt-1 text-warning">△ Two rotation axes line up here; one turn now does the work of two.</p>
       )}
       {placement.shear.some((s) => Math.abs(s) > 1e-9) && <Shear lead={lead} />}

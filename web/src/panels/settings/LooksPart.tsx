@@ -4,7 +4,6 @@ import { settingsOf, type MarksSettings, type NumberSettings } from '../../state
 import { useStore } from '../../state/store';
 import { Amount, Choice, OnOff, Row } from './Rows';
 
-const units = ['m', 'cm', 'mm', 'ft', 'in', 'units'];
 const tints = [
   { value: '', word: 'Plum' },
   { value: '#1F7A72', word: 'Teal' },
@@ -36,7 +35,7 @@ export function LooksPart() {
         <Choice
           label="Unit of this scene"
           value={scene?.unit ?? 'm'}
-          choices={units.map((u) => ({ value: u, word: u }))}
+          choices={Object.keys(session.core.limits.units).map((u) => ({ value: u, word: u }))}
           choose={(unit) => void session.guarded(async () => void (scene && (await api.describe(scene.id, { unit }))))}
         />
       </Row>

@@ -1,0 +1,33 @@
+using CalmPivot.Server.Scenes;
+
+namespace CalmPivot.Server.Hosting;
+
+/// <summary>
+/// Lets go of scenes that nobody has asked for in a while ("Scenes:IdleSeconds", two minutes), so that memory follows what is
+/// worked on, not what ever was.
+/// </summary>
+internal sealed class IdleScenes(OpenScenes scenes, IConfiguration configuration) : BackgroundService
+{
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        var after = TimeSpan.FromSeconds(Math.Max(1, configuration.GetValue("Scenes:IdleSeconds", 120)));
+        using var timer = new PeriodicTimer(after / 4);
+        while (await timer.WaitForNextTickAsync(stoppingToken))
+        {
+            if (scenes.GiveUpIdle(after) == 0)
+            {
+                continue;
+            }
+
+            // With nobody there it may take its time and give back what it can; else it is done beside the work.
+            if (scenes.Count == 0)
+            {
+                GC.Collect(GC.MaxGeneration, GCCollectionMode.Aggressive, blocking: true, compacting: true);
+            }
+            else
+            {
+                GC.Collect(GC.MaxGeneration, GCCollectionMode.Forced, blocking: false);
+            }
+        }
+    }
+}
