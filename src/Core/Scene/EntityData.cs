@@ -24,7 +24,7 @@ public sealed record GoneEntity(string Kind, string Id);
 /// <summary>The kinds of entities beside nodes: the one registration that a new kind needs.</summary>
 public static class EntityKinds
 {
-    public static readonly IReadOnlyList<EntityKind> All = [new("collection", new Collection("", ""), CollectionFields.Table)];
+    public static readonly IReadOnlyList<EntityKind> All = [new("collection", new Collection("", ""), CollectionFields.Table, scene => scene.AllCollections())];
 
     /// <summary>The word of the kind of something; of a node that of its own kind.</summary>
     public static string WordOf(Entity entity) =>
@@ -34,7 +34,8 @@ public static class EntityKinds
 /// <summary>A kind of entity.</summary>
 /// <param name="Word">What the API calls it.</param>
 /// <param name="Blank">One with nothing said of it, for reading.</param>
-public sealed record EntityKind(string Word, Entity Blank, IReadFields Fields);
+/// <param name="Of">All of a scene, in an order in which what is named comes first.</param>
+public sealed record EntityKind(string Word, Entity Blank, IReadFields Fields, Func<IScene, IEnumerable<Entity>> Of);
 
 /// <summary>Reads and writes things by the tables of their fields.</summary>
 internal static class FieldsJson

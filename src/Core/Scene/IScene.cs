@@ -131,8 +131,8 @@ public static class Scenes
 
     public static Collection? FindCollection(this IScene scene, string id) => scene.FindAny(id) as Collection;
 
-    /// <summary>All that stands beside nodes, in an order in which what is named comes first.</summary>
-    public static IEnumerable<Entity> BesideNodes(this IScene scene) => scene.AllCollections();
+    /// <summary>All that stands beside nodes, kind by kind, in an order in which what is named comes first.</summary>
+    public static IEnumerable<Entity> BesideNodes(this IScene scene) => EntityKinds.All.SelectMany(kind => kind.Of(scene));
 
     /// <summary>All collections, outer ones before those in them.</summary>
     public static IEnumerable<Collection> AllCollections(this IScene scene) =>

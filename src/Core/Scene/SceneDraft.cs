@@ -72,7 +72,7 @@ public sealed class SceneDraft(IScene below) : IScene
 
     /// <exception cref="Refusal">not-found; not-understood for a collection, which has no place.</exception>
     public Node Get(string id) => Find(id) ?? (FindAny(id) is { } other
-        ? throw new Refusal(Refusals.NotUnderstood, $"“{other.Name}” is a collection, which has no place of its own. Pick its members to edit them.")
+        ? throw new Refusal(Refusals.NotUnderstood, $"“{other.Name}” is a {EntityKinds.WordOf(other)}, which has no place of its own. Pick its members to edit them.")
         : throw NotFound());
 
     /// <summary>A node or a collection.</summary>
