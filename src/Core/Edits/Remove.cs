@@ -22,13 +22,13 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
     public override void ApplyTo(SceneDraft draft)
     {
         var stay = Children == RemovedChildren.Lift;
-        var collections = new HashSet<string>();
+        var gone = new HashSet<string>();
         foreach (var some in Targets.Arranged(draft, Nodes, stay ? ChildrenMode.Stay : ChildrenMode.Along))
         {
             if (stay)
             {
                 Lift(draft, some.Id);
-                Release(draft, some, collections);
+                Release(draft, some, gone);
                 draft.Remove(some);
                 continue;
             }
@@ -36,17 +36,17 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
             foreach (var below in draft.With(some).Reverse().ToList())
             {
                 Targets.CheckUnlocked(draft, below);
-                Release(draft, below, collections);
+                Release(draft, below, gone);
                 draft.Remove(below);
             }
         }
 
-        // Members of a collection that goes are no longer its members.
-        foreach (var id in collections.SelectMany(draft.Referrers).Distinct().ToList())
+        // What still names them does so no more: members of a collection that goes are no longer its members.
+        foreach (var id in gone.SelectMany(draft.Referrers).Distinct().ToList())
         {
-            if (draft.Find(id) is { } member)
+            if (draft.FindAny(id) is { } naming)
             {
-                draft.Put(NodeReferences.Collections.Led(member, c => collections.Contains(c) ? null : c));
+                draft.Put(naming.Without(gone.Contains));
             }
         }
     }
@@ -88,17 +88,14 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
         : $"Removed {say.NamesWithBranches(Nodes)}";
 
     /// <summary>Marks that followed what goes stay where they are.</summary>
-    private static void Release(SceneDraft draft, Arranged gone, HashSet<string> collections)
+    private static void Release(SceneDraft draft, Arranged some, HashSet<string> gone)
     {
-        foreach (var mark in Marks.Following(draft, gone.Id).ToList())
+        foreach (var mark in Marks.Following(draft, some.Id).ToList())
         {
             draft.Put(Marks.Attached(draft, mark, null));
         }
 
-        if (gone is Collection)
-        {
-            collections.Add(gone.Id);
-        }
+        gone.Add(some.Id);
     }
 
     private static void Lift(SceneDraft draft, string id)

@@ -15,6 +15,9 @@ public sealed class Reference<T>(string name, Func<T, IEnumerable<string>> of, F
 {
     public string Name => name;
 
+    /// <summary>Whether it stays when what it names is gone: whoever reads it then says so.</summary>
+    public bool Outlives { get; init; }
+
     public IEnumerable<string> Of(T entity) => of(entity);
 
     public T Led(T entity, Func<string, string?> to) => led(entity, to);

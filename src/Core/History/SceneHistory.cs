@@ -155,7 +155,8 @@ public sealed class SceneHistory
     private static void CheckWhole(IScene scene, List<EntityChange> restored)
     {
         var after = restored.ToDictionary(r => r.Id, r => r.After);
-        Arranged? Later(string id) => (after.TryGetValue(id, out var entity) ? entity : scene.FindAny(id)) as Arranged;
+        Entity? Last(string id) => after.TryGetValue(id, out var entity) ? entity : scene.FindAny(id);
+        Arranged? Later(string id) => Last(id) as Arranged;
         foreach (var (id, before, entity) in restored)
         {
             var node = entity as Arranged;
@@ -166,13 +167,14 @@ public sealed class SceneHistory
                     $"“{scene.FindAny(child)!.Name}” has been put under “{before!.Name}” since, which this would remove. Take it out first.");
             }
 
-            if (entity is null && scene.Referrers(id).Select(Later).OfType<Node>().FirstOrDefault(n => Keeps(n, id)) is { } following)
+            if (entity is null && scene.Referrers(id).Select(Last).OfType<Entity>().FirstOrDefault(e => Keeps(e, id)) is { } naming)
             {
-                throw new Refusal(
-                    Refusals.ChangedMeanwhile,
-                    following.Kind == NodeKind.Mark
-                        ? $"The mark “{following.Name}” follows “{before!.Name}” since, which this would remove. Pin the mark first."
-                        : $"“{following.Name}” has joined the collection “{before!.Name}” since, which this would remove. Take it out first.");
+                throw new Refusal(Refusals.ChangedMeanwhile, naming switch
+                {
+                    Node { Kind: NodeKind.Mark } mark when mark.Parent == id => $"The mark “{naming.Name}” follows “{before!.Name}” since, which this would remove. Pin the mark first.",
+                    Node when before is Collection => $"“{naming.Name}” has joined the collection “{before.Name}” since, which this would remove. Take it out first.",
+                    _ => $"“{naming.Name}” goes by “{before!.Name}” since, which this would remove. Let it go by something else first.",
+                });
             }
 
             var steps = 0;
@@ -189,8 +191,8 @@ public sealed class SceneHistory
     }
 
     /// <summary>Whether something would be left naming what is gone; a rule may, and says so.</summary>
-    private static bool Keeps(Node node, string id) =>
-        (node.Kind == NodeKind.Mark && node.Parent == id) || node.Collections.Contains(id);
+    private static bool Keeps(Entity entity, string id) =>
+        entity is Node { Kind: NodeKind.Mark } mark && mark.Parent == id || !entity.Without(other => other == id).Equals(entity);
 
     private static void CheckFree(Step step, IEnumerable<Step> later, Func<string, string> nameOf, string done)
     {

@@ -24,6 +24,10 @@ public sealed record Collection(string Id, string Name, string? Parent, double R
     public override string List => Lists.OfCollections(Parent);
 
     public override IEnumerable<string> Names() => CollectionFields.References.SelectMany(r => r.Of(this));
+
+    public override Entity Without(Predicate<string> gone) => CollectionFields.References
+        .Where(reference => reference != CollectionFields.Around && !reference.Outlives)
+        .Aggregate(this, (collection, reference) => reference.Led(collection, id => gone(id) ? null : id));
 }
 
 /// <summary>The fields of a collection, each declared once, and all that it names.</summary>
@@ -46,7 +50,8 @@ public static class CollectionFields
     public static readonly Reference<Collection> Under = new(
         "rule.under",
         c => c.Rule?.Under is { } under ? [under] : [],
-        (c, to) => c.Rule is { Under: { } under } rule ? c with { Rule = to(under) is { } other ? rule with { Under = other } : null } : c);
+        (c, to) => c.Rule is { Under: { } under } rule ? c with { Rule = to(under) is { } other ? rule with { Under = other } : null } : c)
+    { Outlives = true };
 
     public static readonly IReadOnlyList<Reference<Collection>> References = [Around, Under];
 }
