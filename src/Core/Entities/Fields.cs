@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Text.Json;
 
 namespace CalmPivot.Core.Entities;
@@ -16,7 +15,9 @@ public sealed class Fields<T> : IReadFields
 {
     private readonly Field<T>[] _all;
     private readonly Dictionary<string, int> _byName = [];
-    private readonly ConcurrentDictionary<Touches, Parts> _touching = [];
+
+    /// <summary>The answers to all that can be asked about what touches what: it is asked for each node that changes.</summary>
+    private readonly Parts[] _touching = new Parts[(int)Touches.Rules << 1];
 
     public Fields(params Field<T>[] all)
     {
@@ -29,25 +30,20 @@ public sealed class Fields<T> : IReadFields
                 _byName.Add(name, i);
             }
         }
+
+        for (var what = 0; what < _touching.Length; what++)
+        {
+            foreach (var field in all.Where(f => (f.Touches & (Touches)what) != 0))
+            {
+                _touching[what] |= field.Part;
+            }
+        }
     }
 
     public IReadOnlyList<Field<T>> All => _all;
 
     /// <summary>The parts with a field that something depends on.</summary>
-    public Parts Touching(Touches what)
-    {
-        if (!_touching.TryGetValue(what, out var parts))
-        {
-            foreach (var field in _all)
-            {
-                parts |= (field.Touches & what) != 0 ? field.Part : Parts.None;
-            }
-
-            _touching[what] = parts;
-        }
-
-        return parts;
-    }
+    public Parts Touching(Touches what) => _touching[(int)what];
 
     public bool Same(T a, T b)
     {

@@ -26,9 +26,11 @@ public static class EntityKinds
 {
     public static readonly IReadOnlyList<EntityKind> All = [new("collection", new Collection("", ""), CollectionFields.Table, scene => scene.AllCollections())];
 
+    private static readonly string[] OfNodes = [.. Enum.GetNames<NodeKind>().Select(JsonNamingPolicy.CamelCase.ConvertName)];
+
     /// <summary>The word of the kind of something; of a node that of its own kind.</summary>
     public static string WordOf(Entity entity) =>
-        entity is Node node ? JsonNamingPolicy.CamelCase.ConvertName(node.Kind.ToString()) : All.First(k => k.Blank.GetType() == entity.GetType()).Word;
+        entity is Node node ? OfNodes[(int)node.Kind] : All.First(k => k.Blank.GetType() == entity.GetType()).Word;
 }
 
 /// <summary>A kind of entity.</summary>

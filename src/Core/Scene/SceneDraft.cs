@@ -62,9 +62,19 @@ public sealed class SceneDraft(IScene below) : IScene
     public Dictionary<string, string> Origins { get; } = [];
 
     /// <summary>The nodes that were written, as they are now; null: removed.</summary>
-    public IEnumerable<KeyValuePair<string, Node?>> Written => _written
-        .Where(w => w.Value is Node || (w.Value is null && below.FindAny(w.Key) is null or Node))
-        .Select(w => KeyValuePair.Create(w.Key, w.Value as Node));
+    public IEnumerable<KeyValuePair<string, Node?>> Written
+    {
+        get
+        {
+            foreach (var (id, entity) in _written)
+            {
+                if (entity is Node || (entity is null && below.FindAny(id) is null or Node))
+                {
+                    yield return new(id, entity as Node);
+                }
+            }
+        }
+    }
 
     public Node? Find(string id) => _written.TryGetValue(id, out var entity) ? entity as Node : below.Find(id);
 
