@@ -39,6 +39,10 @@ public sealed class FormerTests(RunningServer server)
             await caller.Post($"api/scenes/{id}/edits", new { @base = (long)(await caller.Get($"api/scenes/{id}"))["revision"]!, edits = new[] { new { @do = "mark", name = "Here", at = new { point = new[] { 1, 2, 3 } } } } });
             await caller.Post($"api/scenes/{id}/undo", new { @base = (long)(await caller.Get($"api/scenes/{id}"))["revision"]! });
             Same(before, await State(caller, id), "edited and undone");
+
+            // Its rows are in the present form from now on.
+            Assert.Equal(2, await server.Query<int>($"select form from scenes where id = '{id}'"));
+            Assert.Equal(0L, await server.Query<long>($"select count(*) from nodes where scene_id = '{id}' and body ->> 'kind' = 'collection' and body -> 'placement' is not null"));
         }
     }
 

@@ -55,3 +55,22 @@ test('page and server compute the same of every scene, to the bit', async ({ pag
     await room.computesAsServer();
   }
 });
+
+test('meshes are copied with their geometry, out of the page and back', async ({ page }) => {
+  await Room.enter(page, await texturedRoom(page.request));
+  const { text, tops } = await page.evaluate(() => {
+    const { calmPivotCore: core } = window as unknown as {
+      calmPivotCore: {
+        outline(): { id: string; geometry: string | null }[];
+        copyAsText(ids: string[]): string | { detail: string };
+        topsOfText(text: string): unknown;
+      };
+    };
+    const meshes = core.outline().filter((row) => row.geometry !== null);
+    const copied = core.copyAsText(meshes.map((row) => row.id));
+    const text = typeof copied === 'string' ? copied : copied.detail;
+    return { text, tops: JSON.stringify(core.topsOfText(text)) };
+  });
+  expect(text).toContain('"geometries":{');
+  expect(tops).toMatch(/[1-9]/);
+});

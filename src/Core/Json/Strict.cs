@@ -27,17 +27,26 @@ public sealed class FiniteConverter : JsonConverter<double>
 /// <summary>Texts that can be stored: with no character of the number 0 in them.</summary>
 public sealed class StorableConverter : JsonConverter<string>
 {
-    public override string? Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
-    {
-        var text = reader.TokenType == JsonTokenType.String ? reader.GetString()! : throw new JsonException("This is no text.");
-        return text.Contains('\0', StringComparison.Ordinal) ? throw new JsonException("A text holds a character that cannot be stored.") : text;
-    }
+    public override string? Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
+        Storable(reader.TokenType == JsonTokenType.String ? reader.GetString()! : throw new JsonException("This is no text."));
 
     public override void Write(Utf8JsonWriter writer, string value, JsonSerializerOptions options)
     {
         ArgumentNullException.ThrowIfNull(writer);
         writer.WriteStringValue(value);
     }
+
+    // Without these the keys of dictionaries can be neither read nor written in the page, where nothing else would do it.
+    public override string ReadAsPropertyName(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) => Storable(reader.GetString()!);
+
+    public override void WriteAsPropertyName(Utf8JsonWriter writer, string value, JsonSerializerOptions options)
+    {
+        ArgumentNullException.ThrowIfNull(writer);
+        writer.WritePropertyName(value);
+    }
+
+    private static string Storable(string text) =>
+        text.Contains('\0', StringComparison.Ordinal) ? throw new JsonException("A text holds a character that cannot be stored.") : text;
 }
 
 /// <summary>

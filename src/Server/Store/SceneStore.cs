@@ -76,8 +76,15 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         var (name, unit, revision, form) = head[0];
         if (form < Form.Present)
         {
-            await Form.Upgrade(connection, id, revision, [.. rows.Select(r => r.Entity)]);
-            await transaction.CommitAsync();
+            try
+            {
+                await Form.Upgrade(connection, id, revision, [.. rows.Select(r => r.Entity)]);
+                await transaction.CommitAsync();
+            }
+            catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.SerializationFailure)
+            {
+                // Another server brings it to the present form at this moment; what was read is understood all the same.
+            }
         }
 
         var document = new SceneDocument(id, name, unit, revision, rows.Select(r => r.Entity), blobs.Of(id));
