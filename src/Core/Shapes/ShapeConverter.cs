@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using CalmPivot.Core.Json;
@@ -13,6 +14,14 @@ public sealed class ShapeConverter : JsonConverter<Shape>
         return Shape.Default(patch.Type ?? throw new JsonException("A shape needs a type.")).With(patch);
     }
 
-    public override void Write(Utf8JsonWriter writer, Shape value, JsonSerializerOptions options) =>
-        JsonSerializer.Serialize(writer, value.ToPatch(), options.Of<ShapePatch>());
+    /// <summary>The same options for a shape: without what it has not.</summary>
+    private static readonly ConditionalWeakTable<JsonSerializerOptions, JsonSerializerOptions> Without = [];
+
+    public override void Write(Utf8JsonWriter writer, Shape value, JsonSerializerOptions options)
+    {
+        var own = options.DefaultIgnoreCondition == JsonIgnoreCondition.WhenWritingNull
+            ? options
+            : Without.GetValue(options, o => new(o) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull });
+        JsonSerializer.Serialize(writer, value.ToPatch(), own.Of<ShapePatch>());
+    }
 }

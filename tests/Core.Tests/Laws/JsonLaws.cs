@@ -1,9 +1,11 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Json;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Wire;
 using CsCheck;
@@ -100,6 +102,18 @@ public sealed class JsonLaws
 
     private const string Placement =
         """{"position":[0,0,0],"rotation":[0,0,0],"order":"XYZ","scale":[1,1,1],"shear":[0,0,0],"pivot":[0,0,0],"pivotTurn":[0,0,0],"takes":{}}""";
+
+    [Fact]
+    public void A_shape_says_only_its_own_whatever_else_is_said()
+    {
+        var sayingAll = new JsonSerializerOptions(WireJson.Options) { DefaultIgnoreCondition = JsonIgnoreCondition.Never };
+        foreach (var type in Shape.Types)
+        {
+            var text = JsonSerializer.Serialize(Shape.Default(type), sayingAll.Of<Shape>());
+            Assert.DoesNotContain("null", text, StringComparison.Ordinal);
+            Assert.Equal(WireJson.Write(Shape.Default(type)), text);
+        }
+    }
 
     private static void ReadAlike<T>(JsonNode? json)
     {
