@@ -84,7 +84,7 @@ public static class GltfWriter
             var parent = node.Parent is null ? null : _written[node.Parent];
             var local = parent is null || node.Placement.Takes == Takes.All
                 ? node.Placement.Local()
-                : _draft.World(scene.Find(node.Parent!)!).Inverse() * _draft.World(node);
+                : IntoCarrier(node) * _draft.World(node);
             var target = parent is null ? root.CreateNode(node.Name) : parent.CreateNode(node.Name);
             var holder = Place(target, local, node.Name);
             target.Extras = OwnNode.From(node).ToExtras();
@@ -111,6 +111,13 @@ public static class GltfWriter
             {
                 LensWriter.Write(_model, holder, light);
             }
+        }
+
+        /// <summary>Leads from the world into the frame of what carries a node.</summary>
+        private Affine IntoCarrier(Node node)
+        {
+            var carrier = scene.Find(node.Parent!)!;
+            return _draft.World(carrier).Inverse();
         }
 
         /// <summary>Places a node; where one is not enough, a helper below it holds the second turn and all content.</summary>
