@@ -43,3 +43,12 @@ need_npm() {
     fail "npm install failed; see artifacts/npm.log."
   cp "$root/web/package-lock.json" "$stamp"
 }
+
+# What makes the page's types; apart from the page, since it needs a compiler of its own.
+need_types() {
+  local stamp=$root/web/schema/node_modules/.calm-pivot
+  cmp -s "$root/web/schema/package-lock.json" "$stamp" && return
+  (cd "$root/web/schema" && npm install --no-save --no-audit --no-fund --loglevel=error >"$root/artifacts/npm-types.log" 2>&1) ||
+    fail "npm install failed; see artifacts/npm-types.log."
+  cp "$root/web/schema/package-lock.json" "$stamp"
+}

@@ -4,6 +4,7 @@ using CalmPivot.Core;
 using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Drags;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Replicas;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Seeing;
@@ -43,35 +44,35 @@ internal sealed record OngoingAnswer(bool Goes, string? Said = null, TrialAnswer
 internal sealed record HeardStep(long Revision, EntityData[] Changed, string[] Removed, long? Ticket = null, EntityData[]? Entities = null, GoneEntity[]? Gone = null);
 
 /// <summary>The state of a trial: the words of the sentence, and a refusal where the last amount could not be done.</summary>
-internal sealed record TrialAnswer(Reading Reading, double[] Amount, RefusalAnswer? Refused, LeadAnswer? Lead, CaughtAnswer? Caught);
+internal sealed record TrialAnswer(Reading Reading, Vec3 Amount, RefusalAnswer? Refused, LeadAnswer? Lead, CaughtAnswer? Caught);
 
 /// <summary>What a drag snapped to: its sign on the stage and its name in words.</summary>
-internal sealed record CaughtAnswer(SnapKind Kind, string Words, double[] Point, double[]? Normal, int InReach);
+internal sealed record CaughtAnswer(SnapKind Kind, string Words, Vec3 Point, Vec3? Normal, int InReach);
 
 /// <summary>A shape that is being drawn: the corners of its bounds, the four of the footprint first, and the edit that makes it.</summary>
 internal sealed record DrawnAnswer(double[] Corners, string Words, bool HasHeight, JsonElement? Edit);
 
 /// <summary>What of a surface was pressed.</summary>
-internal sealed record SurfaceAnswer(string Part, double[] Upright, double[] Point);
+internal sealed record SurfaceAnswer(SurfacePart Part, Vec3 Upright, Vec3 Point);
 
 /// <summary>What of the lead a trial changes: few numbers, since it is asked at every move of the pointer.</summary>
-internal sealed record LeadAnswer(Placement Placement, double[] PivotInWorld, double LiningUp);
+internal sealed record LeadAnswer(Placement Placement, Vec3 PivotInWorld, double LiningUp);
 
 /// <summary>Where handles stand: the centre, and the axes as nine numbers, column by column.</summary>
-internal sealed record FrameAnswer(double[] Centre, double[] Axes, string? Warning);
+internal sealed record FrameAnswer(Vec3 Centre, double[] Axes, string? Warning);
 
 /// <summary>A node for the panels, with what only evaluation knows.</summary>
 /// <param name="Anchor">Which of the 27 points of its bounds the pivot stands on; null: none.</param>
-internal sealed record NodeAnswer(NodeData Node, double[] World, double[] PivotInWorld, BoundsAnswer? Bounds, double LiningUp, string? ShearedBy, double[]? Anchor);
+internal sealed record NodeAnswer(NodeData Node, double[] World, Vec3 PivotInWorld, BoundsAnswer? Bounds, double LiningUp, string? ShearedBy, Vec3? Anchor);
 
 /// <summary>A camera of the scene as it is looked through.</summary>
 internal sealed record CameraAnswer(double[] World, LensAnswer Lens);
 
 internal sealed record LensAnswer(Projection Projection, double Fov, double Height, double Aspect);
 
-internal sealed record ShadowAnswer(string Id, double[] World, double[] From, double[] To);
+internal sealed record ShadowAnswer(string Id, double[] World, Vec3 From, Vec3 To);
 
-internal sealed record BoundsAnswer(double[] Low, double[] High);
+internal sealed record BoundsAnswer(Vec3 Low, Vec3 High);
 
 /// <summary>Whether a node is seen, why not, and what it belongs to.</summary>
 internal sealed record SeenAnswer(bool Working, bool Final, IReadOnlyList<Reason> Reasons, MembershipAnswer[] Collections);
@@ -87,7 +88,7 @@ internal sealed record ForeseenAnswer(GhostAnswer[] Ghosts, string? Foretold, do
 internal sealed record AmountAnswer(AmountMode Mode, double Amount, double Value);
 
 /// <summary>A copy that would be made; from where, unless it rides on another one.</summary>
-internal sealed record GhostAnswer(string Id, double[] World, double[]? From, double[] To);
+internal sealed record GhostAnswer(string Id, double[] World, Vec3? From, Vec3 To);
 
 [JsonSourceGenerationOptions(GenerationMode = JsonSourceGenerationMode.Metadata)]
 [JsonSerializable(typeof(LimitsAnswer))]

@@ -141,11 +141,11 @@ public static unsafe partial class Bridge
             new NodeAnswer(
                 new NodeData(node),
                 world.ToArray(),
-                world.Point(node.Placement.Pivot).ToArray(),
-                bounds is { IsEmpty: false } b ? new(b.Low.ToArray(), b.High.ToArray()) : null,
+                world.Point(node.Placement.Pivot),
+                bounds is { IsEmpty: false } b ? new(b.Low, b.High) : null,
                 Euler.FromLiningUp(node.Placement.Rotation, node.Placement.Order),
                 node.Placement.IsSheared ? Reading.UnevenAbove(node, scene)?.Name : null,
-                anchor?.ToArray()));
+                anchor));
     }
 
     /// <summary>Where the pivots of nodes stand in the world, three numbers each; NaN where a node is gone.</summary>
@@ -210,7 +210,7 @@ public static unsafe partial class Bridge
     {
         var then = Read<EntityData[]>(nodes).Select(n => n.Entity).OfType<Node>();
         return Write<ShadowAnswer[]>(
-            [.. Shadow.Of(Replica.Scene, then).Select(s => new ShadowAnswer(s.Id, s.World.ToArray(), s.Then.ToArray(), s.Now.ToArray()))]);
+            [.. Shadow.Of(Replica.Scene, then).Select(s => new ShadowAnswer(s.Id, s.World.ToArray(), s.Then, s.Now))]);
     }
 
     /// <summary>The bounds in the world of nodes with all that rides on them: low and high, or nothing; for framing.</summary>
@@ -278,7 +278,7 @@ public static unsafe partial class Bridge
     {
         var world = Replica.Scene.Find(id) is null ? Affine.Identity : Replica.Evaluator.World(id);
         var (part, upright, point) = Faces.Pressed(world, corners, new(at[0], at[1], at[2]), reach);
-        return Write(new SurfaceAnswer(part.ToString().ToLowerInvariant(), upright.ToArray(), point.ToArray()));
+        return Write(new SurfaceAnswer(part, upright, point));
     }
 
     /// <summary>The mean upright of several faces by their areas; zeros where they point against each other.</summary>

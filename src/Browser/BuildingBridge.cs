@@ -15,9 +15,8 @@ namespace CalmPivot.Browser;
 public static unsafe partial class Bridge
 {
     /// <summary>
-    /// The tree in bulk: a line a node, parents before children, siblings in order, then the collections and the marks. With
-    /// tabs between id, slot, parent's id, kind, bits (working 1, final 2, locked 4, drawn 8 and 16, closed 32, has a rule
-    /// 64, has a note 128), geometry, what it shares its shape by, colour, collections and name.
+    /// The tree in bulk: a line a node, parents before children, siblings in order, then the collections and the marks; with
+    /// tabs between what <see cref="RowColumn"/> names.
     /// </summary>
     [JSExport]
     public static string Outline() => Lines([.. Replica.Scene.Branch(null), .. Replica.Scene.AllCollections(), .. Replica.Scene.Marks.Select(id => Replica.Scene.Find(id)!)]);
@@ -77,7 +76,7 @@ public static unsafe partial class Bridge
         var foretold = string.Join(" ", read.Select(e => e.Foretell(Replica.Scene)).OfType<string>());
         return Write(
             new ForeseenAnswer(
-                [.. Ghost.Of(Replica.Scene, draft).Select(g => new GhostAnswer(g.LooksLike, g.World.ToArray(), g.From?.ToArray(), g.Pivot.ToArray()))],
+                [.. Ghost.Of(Replica.Scene, draft).Select(g => new GhostAnswer(g.LooksLike, g.World.ToArray(), g.From, g.Pivot))],
                 foretold.Length == 0 ? null : foretold,
                 [.. Ghost.Added(Replica.Scene, draft).Select(corners => corners.SelectMany(c => c.ToArray()).ToArray())]));
     });
@@ -121,19 +120,23 @@ public static unsafe partial class Bridge
             var s = row.Switches;
             var label = row.Label;
             var node = row as Node;
-            var bits = (s.Working ? 1 : 0) | (s.Final ? 2 : 0) | (s.Locked ? 4 : 0) | (int)s.Drawn << 3
-                | (label.Closed ? 32 : 0) | (row is Collection { Rule: not null } ? 64 : 0) | (label.Note is null ? 0 : 128);
+            var drawn = s.Drawn switch { DrawnAs.Wire => RowBits.DrawnAsWire, DrawnAs.Box => RowBits.DrawnAsBox, _ => RowBits.None };
+            var bits = drawn
+                | If(s.Working, RowBits.Working) | If(s.Final, RowBits.Final) | If(s.Locked, RowBits.Locked)
+                | If(label.Closed, RowBits.Closed) | If(row is Collection { Rule: not null }, RowBits.Smart) | If(label.Note is not null, RowBits.Noted);
             text.Append(row.Id).Append('\t')
                 .Append(Replica.Evaluator.SlotOf(row.Id)).Append('\t')
                 .Append(row.Parent).Append('\t')
                 .Append(EntityKinds.WordOf(row)).Append('\t')
-                .Append(bits).Append('\t')
+                .Append((int)bits).Append('\t')
                 .Append(node?.Geometry).Append('\t')
                 .Append(node?.Shares).Append('\t')
                 .Append(label.Color).Append('\t')
                 .AppendJoin(',', node?.Collections ?? []).Append('\t')
                 .Append(row.Name).Append('\n');
         }
+
+        static RowBits If(bool on, RowBits bit) => on ? bit : RowBits.None;
 
         return text.ToString();
     }

@@ -35,7 +35,7 @@ public static unsafe partial class Bridge
         }
 
         return Write(
-            new FrameAnswer(centre.ToArray(), [.. axes.X.ToArray(), .. axes.Y.ToArray(), .. axes.Z.ToArray()], warning));
+            new FrameAnswer(centre, [.. axes.X.ToArray(), .. axes.Y.ToArray(), .. axes.Z.ToArray()], warning));
     });
 
     /// <summary>Begins to try an edit with amounts.</summary>
@@ -145,7 +145,7 @@ public static unsafe partial class Bridge
     {
         if (Tryout.Trial is not { } trial)
         {
-            return Write(new TrialAnswer(Reading.None, [0, 0, 0], null, null, null));
+            return Write(new TrialAnswer(Reading.None, Vec3.Zero, null, null, null));
         }
 
         RefusalAnswer? refused = null;
@@ -162,7 +162,7 @@ public static unsafe partial class Bridge
     }
 
     private static TrialAnswer AnswerOf(Trial trial, RefusalAnswer? refused) =>
-        new(trial.Reading, trial.Amount.ToArray(), refused, LeadOf(trial), CaughtOf(trial));
+        new(trial.Reading, trial.Amount, refused, LeadOf(trial), CaughtOf(trial));
 
     /// <summary>Lets the replica change while something is tried; tells what became of that.</summary>
     private static OngoingAnswer? Meanwhile(Action change) => Tryout.During(change) is { } went
@@ -175,7 +175,7 @@ public static unsafe partial class Bridge
     private static Node? Tried(string id) => TriedDraft?.Find(id);
 
     private static CaughtAnswer? CaughtOf(Trial trial) => trial.Caught is var (target, words, inReach)
-        ? new(target.Kind, words, target.Point.ToArray(), target.Normal?.ToArray(), inReach)
+        ? new(target.Kind, words, target.Point, target.Normal, inReach)
         : null;
 
     private static LeadAnswer? LeadOf(Trial trial)
@@ -186,7 +186,7 @@ public static unsafe partial class Bridge
         }
 
         var (world, placement) = (Replica.Evaluator.World(lead.Id), lead.Placement);
-        return new(placement, world.Point(placement.Pivot).ToArray(), Euler.FromLiningUp(placement.Rotation, placement.Order));
+        return new(placement, world.Point(placement.Pivot), Euler.FromLiningUp(placement.Rotation, placement.Order));
     }
 
     /// <summary>Small things as JSON, the many numbers in bulk.</summary>

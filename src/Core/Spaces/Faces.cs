@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
 
 namespace CalmPivot.Core.Spaces;
@@ -86,6 +88,7 @@ public static class Faces
 }
 
 /// <summary>What of a surface is meant.</summary>
+[JsonConverter(typeof(CamelCase<SurfacePart>))]
 public enum SurfacePart
 {
     Face,

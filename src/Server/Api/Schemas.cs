@@ -1,3 +1,4 @@
+using System.Text.Json;
 using System.Text.Json.Nodes;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Entities;
@@ -15,7 +16,13 @@ namespace CalmPivot.Server.Api;
 /// <summary>Says in the API's description what the framework cannot see: how what is written in a way of its own is written.</summary>
 internal static class Schemas
 {
-    public static void Configure(OpenApiOptions options) => options.AddSchemaTransformer(async (schema, context, cancelled) =>
+    public static void Configure(OpenApiOptions options)
+    {
+        options.AddSchemaTransformer(Describe);
+        options.AddDocumentTransformer<SharedSchemas>();
+    }
+
+    private static async Task Describe(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)
     {
         Describe(schema, context);
         foreach (var (type, describe) in Written)
@@ -36,23 +43,27 @@ internal static class Schemas
                 schema.Items = new OpenApiSchemaReference(type.Name, document);
             }
         }
-    });
+    }
 
     /// <summary>What is written by tables of fields.</summary>
     private static readonly (Type Type, Func<OpenApiSchema, OpenApiSchemaTransformerContext, CancellationToken, Task> Describe)[] Written =
     [
-        (typeof(NodeData), (schema, context, cancelled) => DescribeFields(NodeFields.Table, schema, context, cancelled)),
+        (typeof(NodeData), (schema, context, cancelled) => DescribeFields(NodeFields.Table, AlwaysIn(new EntityData(Node.Bare("", "", NodeKind.Group, null, Placement.Default))), schema, context, cancelled)),
         (typeof(EntityData), DescribeEntity),
     ];
 
     private static async Task DescribeEntity(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)
     {
-        await DescribeFields(CollectionFields.Table, schema, context, cancelled);
+        await DescribeFields(CollectionFields.Table, AlwaysIn(new EntityData(new Collection("", ""))), schema, context, cancelled);
         schema.Properties!["kind"] = new OpenApiSchema { Type = JsonSchemaType.String, Enum = [.. EntityKinds.All.Select(k => (JsonNode)k.Word)] };
     }
 
+    /// <summary>The fields that are written even of something of which nothing is said.</summary>
+    private static IEnumerable<string> AlwaysIn(EntityData bare) =>
+        JsonSerializer.SerializeToNode(bare, WireJson.Options.Of<EntityData>())!.AsObject().Select(f => f.Key);
+
     /// <summary>What is written by the table of its fields is described by it.</summary>
-    private static async Task DescribeFields<T>(Fields<T> table, OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)
+    private static async Task DescribeFields<T>(Fields<T> table, IEnumerable<string> always, OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)
         where T : Entity
     {
         Clear(schema);
@@ -69,7 +80,7 @@ internal static class Schemas
                 : await context.GetOrCreateSchemaAsync(type, cancellationToken: cancelled);
         }
 
-        schema.Required = table.All.Where(f => f.Required).Select(f => f.Name).Append("id").ToHashSet();
+        schema.Required = always.ToHashSet();
     }
 
     private static void Describe(OpenApiSchema schema, OpenApiSchemaTransformerContext context)

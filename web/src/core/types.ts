@@ -1,0 +1,466 @@
+/** The types of the bridge, as its context of JSON describes them. Made by scripts/types.sh: not by hand. */
+export type paths = Record<string, never>;
+export type webhooks = Record<string, never>;
+export interface components {
+    schemas: {
+        /** @enum {unknown} */
+        AlphaMode: "opaque" | "mask" | "blend";
+        AmountAnswer: {
+            mode: components["schemas"]["AmountMode"];
+            amount: number;
+            value: number;
+        };
+        /** @enum {unknown} */
+        AmountMode: "set" | "add" | "multiply";
+        BoundsAnswer: {
+            low: components["schemas"]["Vec3"];
+            high: components["schemas"]["Vec3"];
+        };
+        Camera: {
+            projection: components["schemas"]["Projection"];
+            fov: number;
+            height: number;
+            near: number;
+            far: number;
+            aspect: null | number;
+        };
+        CameraAnswer: {
+            world: number[];
+            lens: components["schemas"]["LensAnswer"];
+        };
+        CaughtAnswer: {
+            kind: components["schemas"]["SnapKind"];
+            words: string;
+            point: components["schemas"]["Vec3"];
+            normal: null | components["schemas"]["Vec3"];
+            inReach: number;
+        };
+        ColorsAnswer: {
+            palette: string[];
+            of: number[];
+        };
+        CommonChannels: {
+            position: (null | number)[];
+            rotation: (null | number)[];
+            scale: (null | number)[];
+            size: (null | number)[];
+            order: null | components["schemas"]["EulerOrder"];
+        };
+        DrawnAnswer: {
+            corners: number[];
+            words: string;
+            hasHeight: boolean;
+            edit: null | unknown;
+        };
+        /** @enum {unknown} */
+        DrawnAs: "full" | "wire" | "box";
+        EntityData: {
+            id: string;
+            /** @constant */
+            kind: "collection";
+            name: string;
+            parent: null | string;
+            rank: number;
+            switches: components["schemas"]["Switches"];
+            label?: components["schemas"]["Label"];
+            rule?: components["schemas"]["Rule"];
+        };
+        /** @enum {unknown} */
+        EulerOrder: "XYZ" | "XZY" | "YXZ" | "YZX" | "ZXY" | "ZYX";
+        ForeseenAnswer: {
+            ghosts: components["schemas"]["GhostAnswer"][];
+            foretold: null | string;
+            added: number[][];
+        };
+        FrameAnswer: {
+            centre: components["schemas"]["Vec3"];
+            axes: number[];
+            warning: null | string;
+        };
+        GhostAnswer: {
+            id: string;
+            world: number[];
+            from: null | components["schemas"]["Vec3"];
+            to: components["schemas"]["Vec3"];
+        };
+        GoneEntity: {
+            kind: string;
+            id: string;
+        };
+        HeardAnswer: {
+            stale: components["schemas"]["Stale"];
+            dropped: components["schemas"]["RefusalAnswer"][];
+            ongoing: null | components["schemas"]["OngoingAnswer"];
+        };
+        HeardStep: {
+            revision: number;
+            changed: components["schemas"]["EntityData"][];
+            removed: string[];
+            ticket: null | number;
+            entities: null | components["schemas"]["EntityData"][];
+            gone: null | components["schemas"]["GoneEntity"][];
+        };
+        KeptAnswer: {
+            ticket: number;
+            sentence: string;
+            edits: null | unknown;
+            empty: boolean;
+            stale: components["schemas"]["Stale"];
+        };
+        Label: {
+            color: null | string;
+            note: null | string;
+            closed: boolean;
+        };
+        LeadAnswer: {
+            placement: components["schemas"]["Placement"];
+            pivotInWorld: components["schemas"]["Vec3"];
+            liningUp: number;
+        };
+        LensAnswer: {
+            projection: components["schemas"]["Projection"];
+            fov: number;
+            height: number;
+            aspect: number;
+        };
+        Light: {
+            type: components["schemas"]["LightType"];
+            color: string;
+            intensity: number;
+            range: null | number;
+            innerCone: null | number;
+            outerCone: null | number;
+        };
+        /** @enum {unknown} */
+        LightType: "point" | "directional" | "spot";
+        LimitsAnswer: {
+            copies: number;
+            spread: number;
+            linesUpBelow: number;
+            name: number;
+            note: number;
+            units: {
+                [key: string]: number;
+            };
+        };
+        LoadedAnswer: {
+            revision: number;
+            geometries: string[];
+        };
+        Look: {
+            shape: null | components["schemas"]["Shape"];
+            geometry: null | string;
+            normals: null | components["schemas"]["Normals"];
+            materials: components["schemas"]["Material"][];
+        };
+        Looks: {
+            distinct: components["schemas"]["Look"][];
+            of: number[];
+        };
+        Material: {
+            color: string;
+            roughness: number;
+            metalness: number;
+            opacity: number;
+            emissive: string;
+            emissiveStrength: number;
+            alphaMode: components["schemas"]["AlphaMode"];
+            alphaCutoff: number;
+            doubleSided: boolean;
+            unlit: boolean;
+            name: null | string;
+            textures: components["schemas"]["TextureUse"][];
+        };
+        MembershipAnswer: {
+            id: string;
+            byRule: boolean;
+        };
+        NodeAnswer: {
+            node: components["schemas"]["NodeData"];
+            world: number[];
+            pivotInWorld: components["schemas"]["Vec3"];
+            bounds: null | components["schemas"]["BoundsAnswer"];
+            liningUp: number;
+            shearedBy: null | string;
+            anchor: null | components["schemas"]["Vec3"];
+        };
+        NodeData: {
+            id: string;
+            name: string;
+            kind: components["schemas"]["NodeKind"];
+            parent: null | string;
+            rank: number;
+            placement: components["schemas"]["Placement"];
+            shape?: components["schemas"]["Shape"];
+            geometry?: string;
+            normals?: components["schemas"]["Normals"];
+            material?: components["schemas"]["Material"];
+            materials?: components["schemas"]["Material"][];
+            camera?: components["schemas"]["Camera"];
+            light?: components["schemas"]["Light"];
+            switches: components["schemas"]["Switches"];
+            collections?: string[];
+            shares?: string;
+            label?: components["schemas"]["Label"];
+        };
+        /** @enum {unknown} */
+        NodeKind: "shape" | "mesh" | "group" | "light" | "camera" | "mark";
+        Normals: {
+            how: components["schemas"]["NormalsHow"];
+            angle: number;
+        };
+        /** @enum {unknown} */
+        NormalsHow: "facets" | "smooth";
+        OngoingAnswer: {
+            goes: boolean;
+            said: null | string;
+            tried: null | components["schemas"]["TrialAnswer"];
+        };
+        Placement: {
+            position: components["schemas"]["Vec3"];
+            rotation: components["schemas"]["Vec3"];
+            order: components["schemas"]["EulerOrder"];
+            scale: components["schemas"]["Vec3"];
+            shear: components["schemas"]["Vec3"];
+            pivot: components["schemas"]["Vec3"];
+            pivotTurn: components["schemas"]["Vec3"];
+            takes: components["schemas"]["Takes"];
+        };
+        /** @enum {unknown} */
+        Projection: "perspective" | "parallel";
+        Reading: {
+            amount: string;
+            from: string;
+            to: string;
+            warning: null | string;
+        };
+        Reason: {
+            text: string;
+            final: boolean;
+            link: string;
+            switch: string;
+        };
+        RefusalAnswer: {
+            refusal: string;
+            detail: string;
+        };
+        Rule: {
+            name: null | string;
+            kind: null | components["schemas"]["NodeKind"];
+            material: null | string;
+            under: null | string;
+        };
+        SeenAnswer: {
+            working: boolean;
+            final: boolean;
+            reasons: components["schemas"]["Reason"][];
+            collections: components["schemas"]["MembershipAnswer"][];
+        };
+        ShadowAnswer: {
+            id: string;
+            world: number[];
+            from: components["schemas"]["Vec3"];
+            to: components["schemas"]["Vec3"];
+        };
+        Shape: {
+            type: string;
+            size?: number[];
+            radius?: number;
+            topRadius?: number;
+            height?: number;
+            tube?: number;
+            inner?: number;
+            segments?: number;
+            rings?: number;
+            sides?: number;
+            divisions?: number;
+            caps?: boolean;
+        };
+        ShapePatch: {
+            type: null | string;
+            size: null | number[];
+            radius: null | number;
+            topRadius: null | number;
+            height: null | number;
+            tube: null | number;
+            inner: null | number;
+            segments: null | number;
+            rings: null | number;
+            sides: null | number;
+            divisions: null | number;
+            caps: null | boolean;
+        };
+        /** @enum {unknown} */
+        SnapKind: "vertex" | "pivot" | "corner" | "edgeMiddle" | "edge" | "grid" | "face";
+        SnapNear: {
+            node: string;
+            triangles: number[];
+        };
+        SnapRequest: {
+            kinds: components["schemas"]["SnapKind"][];
+            near: components["schemas"]["SnapNear"][];
+            radius: number;
+            focal: number;
+            grid: number;
+            source: components["schemas"]["SnapSource"];
+            turn: boolean;
+            next: number;
+            from: null | components["schemas"]["Vec3"];
+        };
+        /** @enum {unknown} */
+        SnapSource: "pivot" | "corner" | "picked";
+        Stale: {
+            worlds: boolean;
+            outline: boolean;
+            rows: string[];
+            looks: string[];
+        };
+        StrayPivot: {
+            node: string;
+            away: number;
+            far: boolean;
+        };
+        SurfaceAnswer: {
+            part: components["schemas"]["SurfacePart"];
+            upright: components["schemas"]["Vec3"];
+            point: components["schemas"]["Vec3"];
+        };
+        /** @enum {unknown} */
+        SurfacePart: "face" | "edge" | "middle" | "vertex";
+        Switches: {
+            working: boolean;
+            final: boolean;
+            locked: boolean;
+            drawn: components["schemas"]["DrawnAs"];
+        };
+        Takes: {
+            position: boolean;
+            rotation: boolean;
+            scale: boolean;
+        };
+        TextureUse: {
+            channel: string;
+            image: string;
+            texCoord: number;
+            wrapS: number;
+            wrapT: number;
+            magFilter: null | number;
+            minFilter: null | number;
+            strength: null | number;
+        };
+        TrialAnswer: {
+            reading: components["schemas"]["Reading"];
+            amount: components["schemas"]["Vec3"];
+            refused: null | components["schemas"]["RefusalAnswer"];
+            lead: null | components["schemas"]["LeadAnswer"];
+            caught: null | components["schemas"]["CaughtAnswer"];
+        };
+        Vec3: [
+            number,
+            number,
+            number
+        ];
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
+}
+export type AlphaMode = components['schemas']['AlphaMode'];
+export type AmountAnswer = components['schemas']['AmountAnswer'];
+export type AmountMode = components['schemas']['AmountMode'];
+export type BoundsAnswer = components['schemas']['BoundsAnswer'];
+export type Camera = components['schemas']['Camera'];
+export type CameraAnswer = components['schemas']['CameraAnswer'];
+export type CaughtAnswer = components['schemas']['CaughtAnswer'];
+export type ColorsAnswer = components['schemas']['ColorsAnswer'];
+export type CommonChannels = components['schemas']['CommonChannels'];
+export type DrawnAnswer = components['schemas']['DrawnAnswer'];
+export type DrawnAs = components['schemas']['DrawnAs'];
+export type EntityData = components['schemas']['EntityData'];
+export type EulerOrder = components['schemas']['EulerOrder'];
+export type ForeseenAnswer = components['schemas']['ForeseenAnswer'];
+export type FrameAnswer = components['schemas']['FrameAnswer'];
+export type GhostAnswer = components['schemas']['GhostAnswer'];
+export type GoneEntity = components['schemas']['GoneEntity'];
+export type HeardAnswer = components['schemas']['HeardAnswer'];
+export type HeardStep = components['schemas']['HeardStep'];
+export type KeptAnswer = components['schemas']['KeptAnswer'];
+export type Label = components['schemas']['Label'];
+export type LeadAnswer = components['schemas']['LeadAnswer'];
+export type LensAnswer = components['schemas']['LensAnswer'];
+export type Light = components['schemas']['Light'];
+export type LightType = components['schemas']['LightType'];
+export type LimitsAnswer = components['schemas']['LimitsAnswer'];
+export type LoadedAnswer = components['schemas']['LoadedAnswer'];
+export type Look = components['schemas']['Look'];
+export type Looks = components['schemas']['Looks'];
+export type Material = components['schemas']['Material'];
+export type MembershipAnswer = components['schemas']['MembershipAnswer'];
+export type NodeAnswer = components['schemas']['NodeAnswer'];
+export type NodeData = components['schemas']['NodeData'];
+export type NodeKind = components['schemas']['NodeKind'];
+export type Normals = components['schemas']['Normals'];
+export type NormalsHow = components['schemas']['NormalsHow'];
+export type OngoingAnswer = components['schemas']['OngoingAnswer'];
+export type Placement = components['schemas']['Placement'];
+export type Projection = components['schemas']['Projection'];
+export type Reading = components['schemas']['Reading'];
+export type Reason = components['schemas']['Reason'];
+export type RefusalAnswer = components['schemas']['RefusalAnswer'];
+export type Rule = components['schemas']['Rule'];
+export type SeenAnswer = components['schemas']['SeenAnswer'];
+export type ShadowAnswer = components['schemas']['ShadowAnswer'];
+export type Shape = components['schemas']['Shape'];
+export type ShapePatch = components['schemas']['ShapePatch'];
+export type SnapKind = components['schemas']['SnapKind'];
+export type SnapNear = components['schemas']['SnapNear'];
+export type SnapRequest = components['schemas']['SnapRequest'];
+export type SnapSource = components['schemas']['SnapSource'];
+export type Stale = components['schemas']['Stale'];
+export type StrayPivot = components['schemas']['StrayPivot'];
+export type SurfaceAnswer = components['schemas']['SurfaceAnswer'];
+export type SurfacePart = components['schemas']['SurfacePart'];
+export type Switches = components['schemas']['Switches'];
+export type Takes = components['schemas']['Takes'];
+export type TextureUse = components['schemas']['TextureUse'];
+export type TrialAnswer = components['schemas']['TrialAnswer'];
+export type Vec3 = components['schemas']['Vec3'];
+export type $defs = Record<string, never>;
+export type operations = Record<string, never>;
+
+export const sightBits = {
+  "none": 0,
+  "working": 1,
+  "final": 2,
+  "locked": 4,
+  "drawn": 24,
+  "leftOut": 32,
+  "lockedBranch": 64
+} as const;
+
+export const rowBits = {
+  "none": 0,
+  "working": 1,
+  "final": 2,
+  "locked": 4,
+  "drawnAsWire": 8,
+  "drawnAsBox": 16,
+  "closed": 32,
+  "smart": 64,
+  "noted": 128
+} as const;
+
+export const rowColumn = {
+  "id": 0,
+  "slot": 1,
+  "parent": 2,
+  "kind": 3,
+  "bits": 4,
+  "geometry": 5,
+  "shares": 6,
+  "color": 7,
+  "collections": 8,
+  "name": 9
+} as const;
