@@ -4,8 +4,8 @@ import { readFile, writeFile } from 'node:fs/promises';
 import openapiTS, { astToString } from 'openapi-typescript';
 
 const outputs = [
-  { from: 'api.json', to: '../src/api/types.ts', of: 'the API, as the server describes it' },
-  { from: 'bridge.json', to: '../src/core/types.ts', of: 'the bridge, as its context of JSON describes them' },
+  { from: 'api.json', to: '../src/wire/apiTypes.ts', of: 'the API, as the server describes it' },
+  { from: 'bridge.json', to: '../src/wire/bridgeTypes.ts', of: 'the bridge, as its context of JSON describes them' },
 ];
 
 /** Only short lists of numbers are worth a type with a fixed length. */

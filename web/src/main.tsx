@@ -1,6 +1,6 @@
 import { createRoot } from 'react-dom/client';
 import { App } from './app';
-import { session } from './state/session';
+import { session } from './acts/session';
 import './styles/index.css';
 
 createRoot(document.getElementById('root')!).render(<App />);

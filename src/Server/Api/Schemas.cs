@@ -60,7 +60,7 @@ internal static class Schemas
 
     /// <summary>The fields that are written even of something of which nothing is said.</summary>
     private static IEnumerable<string> AlwaysIn(EntityData bare) =>
-        JsonSerializer.SerializeToNode(bare, WireJson.Options.Of<EntityData>())!.AsObject().Select(f => f.Key);
+        JsonSerializer.SerializeToNode(bare, WireJson.Options.Of<EntityData>())!.AsObject().Select(f => f.Key).Where(f => f != "index");
 
     /// <summary>What is written by the table of its fields is described by it.</summary>
     private static async Task DescribeFields<T>(Fields<T> table, IEnumerable<string> always, OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)

@@ -31,6 +31,12 @@ internal sealed class SharedSchemas : IOpenApiDocumentTransformer
             }
         }
 
+        DescribeRepeats(named, document);
+
+        // A step changes nodes and what stands beside them.
+        var anything = new OpenApiSchema { AnyOf = [new OpenApiSchemaReference("NodeData", document), new OpenApiSchemaReference("EntityData", document)] };
+        (named["StoredChange"].Properties!["before"], named["StoredChange"].Properties!["after"]) = (anything, anything);
+
         // What is inside what is named has to be named first, so it takes as many rounds as things stand in each other.
         for (var (round, found) = (0, true); found && round < 8; round++)
         {
@@ -56,6 +62,26 @@ internal sealed class SharedSchemas : IOpenApiDocumentTransformer
                     found |= await ReferIn(media.Schema, document, cancellationToken);
                 }
             }
+        }
+    }
+
+    /// <summary>What is repeated from copy to copy is an edit without what it is about.</summary>
+    private static void DescribeRepeats(IDictionary<string, IOpenApiSchema> named, OpenApiDocument document)
+    {
+        var repeat = new OpenApiSchema { AnyOf = [] };
+        foreach (var name in new[] { "Move", "Rotate", "Scale", "Mirror" })
+        {
+            var edit = (OpenApiSchema)((OpenApiSchema)named["Edit" + name]).CreateShallowCopy();
+            edit.Properties = edit.Properties!.Where(p => p.Key != "nodes").ToDictionary();
+            edit.Required = edit.Required!.Where(r => r != "nodes").ToHashSet();
+            document.AddComponent("Repeat" + name, edit);
+            repeat.AnyOf.Add(new OpenApiSchemaReference("Repeat" + name, document));
+        }
+
+        document.AddComponent("Repeat", repeat);
+        foreach (var by in new[] { named["EditDuplicate"], named["Across"] }.Select(s => s.Properties!["by"]).OfType<OpenApiSchema>())
+        {
+            by.Items = new OpenApiSchemaReference("Repeat", document);
         }
     }
 

@@ -1,4 +1,4 @@
-import type { OutlineRow } from '../../src/core/bridge';
+import type { OutlineRow } from '../../src/core/outline';
 import { set } from '../../src/state/store';
 
 /** A line of the tree that was made up. */

@@ -6,7 +6,7 @@ import { best, score } from '../../src/panels/find/match';
 import { edgesOf } from '../../src/stage/edges';
 import { wayOf } from '../../src/stage/navigation';
 import { Spheres } from '../../src/stage/spheres';
-import { SelectionSteps } from '../../src/state/selectionSteps';
+import { SelectionSteps } from '../../src/acts/selectionSteps';
 import { cleaned, readSettings, settingsOf } from '../../src/state/settings';
 
 const press = (key: string, code: string, held: Partial<Record<'ctrl' | 'shift' | 'alt', true>> = {}) =>

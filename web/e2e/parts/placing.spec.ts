@@ -2,12 +2,12 @@ import { expect, test } from '@playwright/test';
 import { Vector3 } from 'three';
 import { clash, commands } from '../../src/commands';
 import { alignments } from '../../src/commands/placing';
-import type { OutlineRow } from '../../src/core/bridge';
-import { nextMarkName } from '../../src/panels/marks/names';
-import { aboutsFor, pickingWords, snapWords, spacesFor } from '../../src/sentence/words';
+import type { OutlineRow } from '../../src/core/outline';
+import { nextMarkName } from '../../src/state/markNames';
+import { aboutsFor, pickingWords, snapWords, spacesFor } from '../../src/acts/words';
 import { arcFrame } from '../../src/stage/handles';
 import { movedBy } from '../../src/stage/snapping';
-import { template } from '../../src/state/edits';
+import { template } from '../../src/acts/edits';
 import { get, set, type PageState } from '../../src/state/store';
 import { row } from './made';
 

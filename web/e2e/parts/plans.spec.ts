@@ -1,6 +1,7 @@
+import type { Edit } from '../../src/core/answers';
 import { expect, test } from '@playwright/test';
-import type { OutlineRow } from '../../src/core/bridge';
-import { editsOf, freshIds, madeBy, type Ask, type Plan } from '../../src/state/plans';
+import type { OutlineRow } from '../../src/core/outline';
+import { editsOf, freshIds, madeBy, type Ask, type Plan } from '../../src/acts/plans';
 import { get, isLocked, isSeen, set } from '../../src/state/store';
 import { row, show } from './made';
 
@@ -27,20 +28,26 @@ test.beforeEach(() => {
   freshIds();
 });
 
+/** The first edit of a plan, which is of a kind. */
+function first<K extends Edit['do']>(plan: Plan, _kind: K): Extract<Edit, { do: K }> {
+  const [edit] = editsOf(plan, ask)!;
+  return edit as Extract<Edit, { do: K }>;
+}
+
 test('what rides on something picked is copied with it, not by itself', () => {
-  const [edit] = editsOf(copies(), ask) as [{ ids: string[][]; by: object[]; nodes: string[] }];
+  const edit = first(copies(), 'duplicate');
   expect(edit.nodes).toEqual(['b', 'a', 'c']);
-  expect(edit.ids.map((list) => list.length)).toEqual([2, 2, 2]);
+  expect(edit.ids!.map((list) => list.length)).toEqual([2, 2, 2]);
   expect(edit.by).toEqual([{ do: 'rotate', by: 30, axis: 'y', space: { kind: 'world' }, about: { kind: 'zero' } }]);
 });
 
 test('the ids stay the same while a plan changes, and are new for the next plan', () => {
-  const first = editsOf(copies(), ask) as [{ ids: string[][] }];
-  const more = editsOf(copies({ count: 5 }), ask) as [{ ids: string[][] }];
-  expect(more[0].ids.slice(0, 3)).toEqual(first[0].ids);
-  expect(madeBy(editsOf(copies(), ask)!)).toEqual(first[0].ids.flat());
+  const before = first(copies(), 'duplicate');
+  const more = first(copies({ count: 5 }), 'duplicate');
+  expect(more.ids!.slice(0, 3)).toEqual(before.ids);
+  expect(madeBy(editsOf(copies(), ask)!)).toEqual(before.ids!.flat());
   freshIds();
-  expect((editsOf(copies(), ask) as [{ ids: string[][] }])[0].ids).not.toEqual(first[0].ids);
+  expect(first(copies(), 'duplicate').ids).not.toEqual(before.ids);
 });
 
 test('a grid has ids for every cell, and too many copies have none', () => {
@@ -48,10 +55,10 @@ test('a grid has ids for every cell, and too many copies have none', () => {
     count: 2,
     step: { do: 'move' as const, amount: 1, axis: 'z' as const, space: 'own' as const, about: 'own' as const },
   };
-  const [grid] = editsOf(copies({ across }), ask) as [{ ids: string[][]; across: { by: object[] } }];
-  expect(grid.ids.length).toBe(4 * 3 - 1);
-  expect(grid.across.by).toEqual([{ do: 'move', by: [0, 0, 1], space: { kind: 'own' } }]);
-  const [many] = editsOf(copies({ count: 100_000 }), ask) as [object];
+  const grid = first(copies({ across }), 'duplicate');
+  expect(grid.ids!.length).toBe(4 * 3 - 1);
+  expect(grid.across!.by).toEqual([{ do: 'move', by: [0, 0, 1], space: { kind: 'own' } }]);
+  const many = first(copies({ count: 100_000 }), 'duplicate');
   expect('ids' in many).toBe(false);
 });
 
@@ -61,13 +68,13 @@ test('only the last of very many copies are picked afterwards', () => {
 });
 
 test('a counterpart is mirrored across the plane that is chosen, and a group has one id', () => {
-  const [mirrored] = editsOf(
+  const mirrored = first(
     copies({ count: 1, steps: [], mirror: { axis: 'z', space: 'own', about: 'bounds' } }),
-    ask,
-  ) as [{ by: object[] }];
+    'duplicate',
+  );
   expect(mirrored.by).toEqual([{ do: 'mirror', axis: 'z', space: { kind: 'own' }, about: { kind: 'bounds' } }]);
   const group: Plan = { kind: 'group', at: 'base', name: 'Pair' };
-  expect((editsOf(group, ask) as [{ id: string }])[0].id).toBe(madeBy(editsOf(group, ask)!)[0]);
+  expect(first(group, 'group').id).toBe(madeBy(editsOf(group, ask)!)[0]);
 });
 
 test('what is added goes to each of the picked, at the mark that is the current one, and never to a mark', () => {
@@ -79,11 +86,11 @@ test('what is added goes to each of the picked, at the mark that is the current 
   });
   const mark = row('m', null, { kind: 'mark' });
   set({ selection: ['b', 'a', 'c', 'm'], currentMark: 'm', byId: new Map([...get().byId, ['m', mark]]) });
-  const [inside] = editsOf(plan('inside'), ask) as [{ nodes: string[]; ids: string[]; at?: object }];
+  const inside = first(plan('inside'), 'add');
   expect(inside.nodes).toEqual(['a', 'c']);
   expect(inside.at).toEqual({ mark: 'm' });
   expect(madeBy(editsOf(plan('inside'), ask)!)).toEqual(inside.ids);
-  const [around] = editsOf(plan('around'), ask) as [object];
+  const around = first(plan('around'), 'add');
   expect('at' in around).toBe(false);
   set({ selection: ['m'], currentMark: null });
   expect(editsOf(plan('inside'), ask)).toBe(null);

@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
-import type { Core, Heard, Kept, ServerStep } from '../../src/core/bridge';
+import type { Core } from '../../src/core/core';
+import type { Heard, Kept, ServerStep } from '../../src/core/answers';
 import type { StepAnswer } from '../../src/api/client';
 import { Outbox, type Unsent } from '../../src/api/outbox';
 import { Sync } from '../../src/api/sync';
@@ -105,6 +106,8 @@ class Desk {
       step: { number: revision, sentence: '', by: '', picked: [] },
       changed: [],
       removed: [],
+      entities: [],
+      gone: [],
       digest: 'the same',
       ...(key ? { key } : {}),
     };
@@ -114,7 +117,7 @@ class Desk {
     return {
       ticket,
       sentence: `Step ${ticket}`,
-      edits: [{ ticket }],
+      edits: [{ do: 'rename', node: 'a', name: `${ticket}` }],
       empty: false,
       stale: { worlds: false, outline: false, rows: [], looks: [] },
     };

@@ -1,8 +1,8 @@
 import { expect, test } from '@playwright/test';
-import { forgetMarks } from '../../src/state/currentMark';
-import { closedAtFirst, inTree, patchRows, readOutline } from '../../src/state/rows';
+import { forgetMarks } from '../../src/acts/currentMark';
+import { closedAtFirst, inTree, patchRows, readOutline } from '../../src/acts/rows';
 import { get, set } from '../../src/state/store';
-import { above, branchOf, othersOf, ridesAlong } from '../../src/state/tree';
+import { above, branchOf, othersOf, ridesAlong } from '../../src/state/branches';
 import { row, show } from './made';
 
 /** Walks along the tree, and taking in what the core says of it; without a page. */

@@ -1,5 +1,13 @@
-import type { EntityData, NodeData, Refusal } from '../core/bridge';
-import type { Settings } from '../state/settings';
+import type { Edit, Refusal } from '../core/answers';
+import type {
+  NamedSelection,
+  SceneAnswer,
+  SceneSummary,
+  StepAnswer,
+  StepEntry,
+  StoredChange,
+  UnusedBlobs,
+} from '../wire/apiTypes';
 
 /** A refusal of the server, as its problem details say it. */
 export class Refused extends Error {
@@ -30,68 +38,19 @@ export interface Progress {
   all: number;
 }
 
-export interface SceneSummary {
-  id: string;
-  name: string;
-  revision: number;
-  nodeCount: number;
-  updatedAt: string;
-  unit: string;
-}
-
-/** The short answer to edits. */
-export interface BriefAnswer {
-  revision: number;
-  step: { number: number; sentence: string; by: string; picked: string[] };
-  /** A word for what was written; a page that computed the same knows it by that. */
-  digest: string;
-}
-
-export interface StepAnswer extends BriefAnswer {
-  changed: NodeData[];
-  removed: string[];
-  /** What was written, and what is gone, beside nodes. */
-  entities?: EntityData[];
-  gone?: { kind: string; id: string }[];
-  key?: string;
-}
-
-export interface SceneAnswer {
-  id: string;
-  name: string;
-  revision: number;
-  unit: string;
-  notes?: string[];
-}
-
 /** Geometry or pictures that nothing uses. */
-export interface Unused {
-  count: number;
-  bytes: number;
-}
+export type Unused = UnusedBlobs;
 
-export interface StepEntry {
-  number: number;
-  sentence: string;
-  by: string;
-  at: string;
-  undone: boolean;
-  dropped: boolean;
-  name?: string;
-}
+/** What a step did: nodes and collections before and after. */
+export type StepChange = StoredChange;
 
-/** What a step did: nodes before and after. */
-export interface StepChange {
-  before?: NodeData;
-  after?: NodeData;
-}
+/** The short answer to edits: a page that computed the same knows it by the digest. */
+export type BriefAnswer = Pick<StepAnswer, 'revision' | 'step'> & { digest: string };
 
-export interface NamedSelection {
-  name: string;
-  nodes: string[];
-}
+export type { NamedSelection, SceneAnswer, SceneSummary, StepAnswer, StepEntry };
 
-export type { Settings };
+/** What a person has set, as it is kept for them; what it may hold is the page's to say. */
+export type OwnSettings = Record<string, unknown>;
 
 /** Asks that a refusal is answered as such, not as a failed call, which browsers write into their log. */
 const lenient = 'handling=lenient';
@@ -157,9 +116,9 @@ export const api = {
   remove: (id: string) => json<void>('DELETE', scene(id)),
   restoreDemo: () => json<SceneAnswer>('POST', '/api/demo'),
   steps: (id: string) => json<StepEntry[]>('GET', `${scene(id)}/steps`),
-  editBriefly: (id: string, base: number, key: string, edits: unknown[], page: string | null) =>
+  editBriefly: (id: string, base: number, key: string, edits: Edit[], page: string | null) =>
     json<BriefAnswer>('POST', `${scene(id)}/edits`, { base, key, edits }, { Prefer: 'return=minimal', ...own(page) }),
-  edit: (id: string, base: number, key: string, edits: unknown[]) =>
+  edit: (id: string, base: number, key: string, edits: Edit[]) =>
     json<StepAnswer>('POST', `${scene(id)}/edits`, { base, key, edits }),
   undo: (id: string, base: number, key: string, to: number | undefined, page: string | null) =>
     json<StepAnswer>('POST', `${scene(id)}/undo`, { base, key, to }, { Prefer: lenient, ...own(page) }),
@@ -175,8 +134,8 @@ export const api = {
     json<void>('DELETE', `${scene(id)}/selections?name=${encodeURIComponent(name)}`),
   unused: (id: string) => json<Unused>('GET', `${scene(id)}/unused`),
   clearUnused: (id: string) => json<Unused>('DELETE', `${scene(id)}/unused`),
-  settings: () => json<Settings>('GET', '/api/me/settings'),
-  saveSettings: (settings: Settings) => json<Settings>('PUT', '/api/me/settings', settings),
+  settings: () => json<OwnSettings>('GET', '/api/me/settings'),
+  saveSettings: (settings: OwnSettings) => json<OwnSettings>('PUT', '/api/me/settings', settings),
   document: async (id: string) => new Uint8Array(await (await call('GET', `${scene(id)}/document`)).arrayBuffer()),
   geometry: async (id: string, hash: string) =>
     new Uint8Array(await (await call('GET', `${scene(id)}/geometry/${hash}`)).arrayBuffer()),
@@ -195,7 +154,7 @@ export const api = {
   ) => {
     const words = new URLSearchParams({ name: file.name, ...where });
     const response = await call('POST', `${scene(id)}/import?${words}`, file, typeOf(file), own(page), signal);
-    return (await response.json()) as StepAnswer & { notes?: string[] };
+    return (await response.json()) as StepAnswer & { notes?: string[] | null };
   },
   /** The file, and the name that it is to have. */
   export: async (id: string, format: 'glb' | 'gltf', page: string | null, signal: AbortSignal) => {

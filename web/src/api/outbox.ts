@@ -1,10 +1,11 @@
+import type { Edit } from '../core/answers';
 import { api, OutOfReach, Refused, type StepAnswer } from './client';
 
 /** A step that was made here and that the server has not answered yet. */
 export interface Unsent {
   key: string;
   call: 'edits' | 'undo' | 'redo';
-  edits?: unknown[];
+  edits?: Edit[];
   to?: number;
   /** What it does, for saying what became of it. */
   sentence: string;

@@ -1,5 +1,6 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr';
-import type { Core, Heard, Kept, ServerStep } from '../core/bridge';
+import type { Core } from '../core/core';
+import type { Heard, Kept, ServerStep } from '../core/answers';
 import { api, OutOfReach, Refused, type Progress, type StepAnswer } from './client';
 import { mostTries, sendStep, type Outbox, type Unsent } from './outbox';
 
@@ -27,11 +28,12 @@ interface Job extends Unsent {
 }
 
 /** What the server tells of a revision: a step, or the scene's new name and unit. */
-interface News extends Omit<ServerStep, 'ticket'> {
+interface News
+  extends Omit<ServerStep, 'ticket' | 'entities' | 'gone'>, Partial<Pick<ServerStep, 'entities' | 'gone'>> {
   /** Of the own edit that it answers, where that is known already. */
   ticket?: number | null;
-  key?: string;
-  digest?: string;
+  key?: string | null;
+  digest?: string | null;
   step?: { number: number };
   described?: { name: string; unit: string };
 }
@@ -219,7 +221,7 @@ export class Sync {
     const base = this.core.revision();
     const answer = await sendStep(this.scene, job, base, this.page);
     if (job.call !== 'edits') return answer as StepAnswer;
-    if (this.closed || this.core.agree(answer.revision, job.ticket!, answer.digest)) {
+    if (this.closed || this.core.agree(answer.revision, job.ticket!, answer.digest ?? '')) {
       this.step = answer.step.number;
       if (!this.closed) this.hearFollowing();
       return null;

@@ -1,12 +1,14 @@
-import type { NewNode } from '../state/plans';
+import type { NewNode } from '../wire/apiTypes';
 
-/** What can be added, by the words of the menu. */
-export const additions: {
+interface Addition {
   id: string;
   says: string;
   also?: string;
   node: NewNode;
-}[] = [
+}
+
+/** What can be added, by the words of the menu. */
+export const additions: Addition[] = [
   ...(
     [
       ['box', 'Box', 'cube'],
@@ -19,7 +21,7 @@ export const additions: {
       ['capsule', 'Capsule', 'pill'],
       ['disc', 'Disc', 'circle'],
     ] as const
-  ).map(([type, name, also]) => ({
+  ).map(([type, name, also]): Addition => ({
     id: type,
     says: name,
     also,

@@ -1,5 +1,5 @@
-import { add, keepPlan, startPlan } from '../state/building';
-import { session } from '../state/session';
+import { add, keepPlan, startPlan } from '../acts/planning';
+import { session } from '../acts/session';
 import { get, set } from '../state/store';
 import { additions } from './additions';
 import { nothingPicked, type Command } from './command';

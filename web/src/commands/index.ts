@@ -2,15 +2,15 @@ import { get } from '../state/store';
 import type { Stage } from '../stage/stage';
 import { isBrowsers, startsAmount, labelOf, type Chord } from './chords';
 import type { Command } from './command';
-import { buildingCommands } from './building';
+import { buildingCommands } from './assembling';
 import { editCommands } from './edit';
 import { pageCommands } from './page';
 import { placingCommands } from './placing';
 import { pickCommands } from './pick';
 import { sceneCommands } from './scenes';
 import { seeingCommands } from './seeing';
-import { sentenceCommands } from './sentence';
-import { viewCommands } from './view';
+import { sentenceCommands } from './wording';
+import { viewCommands } from './looking';
 
 /** One table: keys act by it, `?` lists it, Find anything searches it, Settings changes its keys, hints name them. */
 export const commands: Command[] = [

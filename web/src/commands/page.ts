@@ -1,11 +1,11 @@
-import { leavePlan } from '../state/building';
-import { leave } from '../state/doing';
-import { session } from '../state/session';
+import { leavePlan } from '../acts/planning';
+import { leave } from '../acts/doing';
+import { session } from '../acts/session';
 import { ownSettings, type Arrangement } from '../state/settings';
 import { get, set } from '../state/store';
-import { showStep } from '../state/history';
-import { clearUnused } from '../state/unused';
-import { startWalk } from '../state/walk';
+import { showStep } from '../acts/history';
+import { clearUnused } from '../acts/unused';
+import { startWalk } from '../acts/firstWalk';
 import type { Command } from './command';
 
 /** Ready-made arrangements of the panels. */

@@ -1,6 +1,6 @@
-import { session } from '../state/session';
+import { session } from '../acts/session';
 import { get, isLocked, isSeen, set } from '../state/store';
-import { branchOf } from '../state/tree';
+import { branchOf } from '../state/branches';
 import { nothingPicked, type Command } from './command';
 
 /** Commands that change what is picked. */

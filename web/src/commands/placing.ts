@@ -1,6 +1,6 @@
-import { isRefusal, type Channel, type Vec3 } from '../core/bridge';
-import { aboutOf, spaceOf } from '../state/edits';
-import { session } from '../state/session';
+import { isRefusal, type Channel, type Vec3, type Edit } from '../core/answers';
+import { aboutOf, spaceOf } from '../acts/edits';
+import { session } from '../acts/session';
 import { get, set, type Picking } from '../state/store';
 import { nothingPicked, type Command } from './command';
 const fewPicked = () => (get().selection.length < 2 ? 'Pick two objects or more; the last is the lead.' : null);
@@ -53,14 +53,14 @@ export function startPicking(picking: Picking): void {
 }
 
 /** Mirrors what is picked across the plane of the sentence's axes and point. */
-export function mirror(axis: 'x' | 'y' | 'z', how: 'mirror' | 'turn', alone = true): object | null {
+export function mirror(axis: 'x' | 'y' | 'z', how: 'mirror' | 'turn', alone = true): Edit | null {
   const state = get();
   if (state.selection.length === 0) return null;
   const kind = state.spaces[state.verb] === 'channels' ? 'own' : state.spaces[state.verb];
   const space = spaceOf(kind, state, () => session.picture?.viewWorld() ?? []);
   const verb = state.verb === 'scale' ? 'scale' : 'rotate';
   const about = aboutOf(state.abouts[verb], state);
-  const edit = { do: 'mirror', nodes: state.selection, axis, space, about, how };
+  const edit: Edit = { do: 'mirror', nodes: state.selection, axis, space, about, how };
   if (alone) session.keep(edit);
   return edit;
 }

@@ -1,7 +1,7 @@
 import { api } from '../api/client';
-import { askForFile } from '../state/importing';
-import { download } from '../state/longWork';
-import { session } from '../state/session';
+import { askForFile } from '../acts/importing';
+import { download } from '../acts/longWork';
+import { session } from '../acts/session';
 import { get, set, type Asking } from '../state/store';
 import { nothingPicked, type Command } from './command';
 

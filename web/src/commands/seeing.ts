@@ -1,8 +1,9 @@
-import { addToIsolation, isolate, leaveOutOfIsolation, toggleIsolation } from '../state/building';
-import { session } from '../state/session';
+import type { Edit } from '../core/answers';
+import { addToIsolation, isolate, leaveOutOfIsolation, toggleIsolation } from '../acts/isolating';
+import { session } from '../acts/session';
 import { ownSettings } from '../state/settings';
 import { get } from '../state/store';
-import { above, branchOf, othersOf } from '../state/tree';
+import { above, branchOf, othersOf } from '../state/branches';
 import { nothingPicked, type Command } from './command';
 
 /** Commands about what is seen, and how. */
@@ -83,10 +84,8 @@ function onlyPicked(): void {
   const off = othersOf(state, selection).filter((id) => byId.get(id)!.working && byId.get(id)!.kind !== 'light');
   const on = new Set([...branchOf(state, selection), ...selection.flatMap((id) => above(state, id))]);
   const shown = [...on].filter((id) => !byId.get(id)!.working);
-  const edits = [
-    ...(off.length > 0 ? [{ do: 'see', nodes: off, working: false }] : []),
-    ...(shown.length > 0 ? [{ do: 'see', nodes: shown, working: true }] : []),
-  ];
+  const see = (nodes: string[], working: boolean): Edit[] => (nodes.length > 0 ? [{ do: 'see', nodes, working }] : []);
+  const edits = [...see(off, false), ...see(shown, true)];
   if (edits.length > 0) session.keep(...edits);
   else session.say({ kind: 'info', text: 'Only these are on already.' });
 }

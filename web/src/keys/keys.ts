@@ -1,8 +1,9 @@
 import { byChord, commands, run, sayWith } from '../commands';
 import { chordOf, isModifier, startsAmount } from '../commands/chords';
-import { addTo, copyPicked, cutPicked, keepPlan, pasteText } from '../state/building';
-import { isHeld } from '../state/doing';
-import { session } from '../state/session';
+import { addTo, keepPlan } from '../acts/planning';
+import { copyPicked, cutPicked, pasteText } from '../acts/clipboard';
+import { isHeld } from '../acts/doing';
+import { session } from '../acts/session';
 import { get, set, type AddWhere, type PageState } from '../state/store';
 import type { Stage } from '../stage/stage';
 

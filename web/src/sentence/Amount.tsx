@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { session } from '../state/session';
+import { session } from '../acts/session';
 import { get, useStore } from '../state/store';
 
 /** The amount of the sentence: reads along while a handle is dragged; typed numbers are tried at once, Enter keeps them. */

@@ -1,10 +1,10 @@
-import { isRefusal } from '../core/bridge';
-import { chooseSpace } from '../commands/sentence';
-import { DirectionsSign } from '../stage/DirectionsSign';
-import { session } from '../state/session';
-import { template } from '../state/edits';
+import { isRefusal } from '../core/answers';
+import { chooseSpace } from '../commands/wording';
+import { DirectionsSign } from '../controls/DirectionsSign';
+import { session } from '../acts/session';
+import { template } from '../acts/edits';
 import { get, set, useStore, type SpaceKind } from '../state/store';
-import { spacesFor } from './words';
+import { spacesFor } from '../acts/words';
 import { Word } from './Word';
 
 /** The axes word: its menu draws, for each space, its three directions as seen now. */

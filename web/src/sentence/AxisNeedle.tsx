@@ -1,5 +1,5 @@
-import { session } from '../state/session';
-import { useFrames } from '../stage/frames';
+import { session } from '../acts/session';
+import { useFrames } from '../state/frames';
 
 /** Which way an axis of the sentence points as it is seen now: a short needle; a ring with a dot where it points at the eye. */
 export function AxisNeedle({ axis }: { axis: number }) {

@@ -3,8 +3,8 @@ import { useEffect, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { hint as keyHint } from '../commands';
 import { additions } from '../commands/additions';
-import { add } from '../state/building';
-import { askForFile } from '../state/importing';
+import { add } from '../acts/planning';
+import { askForFile } from '../acts/importing';
 import {
   chooseAbout,
   chooseVerb,
@@ -12,20 +12,20 @@ import {
   keepPointAsPivot,
   toggleAllHandles,
   toggleAxis,
-} from '../commands/sentence';
+} from '../commands/wording';
 import { isLocked, set, useStore, type AboutKind, type PageState, type Verb } from '../state/store';
 import { middleCut } from '../stage/layer';
 import { navigationWords } from '../stage/navigation';
 import { ownSettings } from '../state/settings';
 import { Amount } from './Amount';
-import { VerbIcon } from './VerbIcon';
+import { VerbIcon } from '../controls/VerbIcon';
 import { PlanWords } from './plans/PlanWords';
 import { Word } from './Word';
 import { AxesWord } from './AxesWord';
 import { AxisNeedle } from './AxisNeedle';
 import { SnapWord } from './SnapWord';
 import { StepWord } from './StepWord';
-import { aboutsFor, pickingWords, verbs } from './words';
+import { aboutsFor, pickingWords, verbs } from '../acts/words';
 
 const letters = ['X', 'Y', 'Z'] as const;
 const axisColors = ['text-x', 'text-y', 'text-z'];

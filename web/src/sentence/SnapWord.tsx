@@ -1,9 +1,9 @@
 import { Popover } from 'radix-ui';
-import { floating } from '../panels/floating';
+import { floating } from '../controls/floating';
 import { hint as keyHint } from '../commands';
-import { toggleSnap, toggleSnapKind } from '../commands/sentence';
+import { toggleSnap, toggleSnapKind } from '../commands/wording';
 import { get, set, useStore, type Snap } from '../state/store';
-import { snapWords } from './words';
+import { snapWords } from '../acts/words';
 
 const sources: { source: Snap['source']; word: string; means: string }[] = [
   { source: 'pivot', word: 'its pivot', means: 'Goes to the target' },

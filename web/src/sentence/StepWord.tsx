@@ -1,12 +1,12 @@
 import { Popover } from 'radix-ui';
-import { floating } from '../panels/floating';
+import { floating } from '../controls/floating';
 import { useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import { isRefusal } from '../core/bridge';
-import { quantityOf } from '../state/edits';
-import { session } from '../state/session';
+import { isRefusal } from '../core/answers';
+import { quantityOf } from '../acts/edits';
+import { session } from '../acts/session';
 import { get, set, useStore } from '../state/store';
-import { presets, sayStep } from './words';
+import { presets, sayStep } from '../acts/words';
 
 /** In which steps: none, a preset or a typed size; from where the drag begins, or on the grid of the space. */
 export function StepWord() {

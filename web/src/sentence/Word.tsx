@@ -1,5 +1,5 @@
 import { DropdownMenu } from 'radix-ui';
-import { floating } from '../panels/floating';
+import { floating } from '../controls/floating';
 import type { ReactNode } from 'react';
 
 export interface Choice<T> {

@@ -1,5 +1,5 @@
 import { useStore } from '../state/store';
-import { useFrames } from './frames';
+import { useFrames } from '../state/frames';
 import type { View } from './view';
 
 /** Looking through a camera is unmistakable: the final picture's frame, the rest dimmed, the camera's name. */

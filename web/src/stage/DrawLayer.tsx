@@ -1,7 +1,7 @@
 import { Vector3 } from 'three';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
-import { isRefusal, type DrawnShape } from '../core/bridge';
-import { session } from '../state/session';
+import { isRefusal, type DrawnShape } from '../core/answers';
+import { session } from '../acts/session';
 import { get, set, useStore } from '../state/store';
 import { trianglesNear } from './snapping';
 import type { Stage } from './stage';

@@ -1,12 +1,12 @@
 import { useEffect, useRef, type KeyboardEvent } from 'react';
-import { isolate } from '../state/building';
-import { Name as CutName } from '../panels/Name';
-import { matesOf } from '../state/mates';
-import { session } from '../state/session';
+import { isolate } from '../acts/isolating';
+import { Name as CutName } from '../controls/Name';
+import { matesOf } from '../acts/mates';
+import { session } from '../acts/session';
 import { get, useStore } from '../state/store';
 import { middleCut } from './layer';
 import { pick } from './press';
-import { setPointer, usePointer } from './pointer';
+import { setPointer, usePointer } from '../state/pointer';
 import type { Stage } from './stage';
 
 /** What floats over the stage for the moment: the name under the pointer, a box, the list of what lies under a place. */

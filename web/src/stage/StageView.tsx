@@ -1,16 +1,16 @@
 import { useEffect, useRef, useState, type CSSProperties } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import { importFile } from '../state/importing';
-import { session } from '../state/session';
+import { importFile } from '../acts/importing';
+import { session } from '../acts/session';
 import { get, useStore } from '../state/store';
 import { CameraFrame } from './CameraFrame';
 import { DrawLayer } from './DrawLayer';
-import { useFrames } from './frames';
+import { useFrames } from '../state/frames';
 import { navigate } from './navigation';
 import { Over } from './Over';
 import { Stage } from './stage';
-import { StageMenu } from './StageMenu';
-import { ViewMenu } from './ViewMenu';
+import { StageMenu } from '../panels/stageMenu/StageMenu';
+import { ViewMenu } from '../panels/viewMenu/ViewMenu';
 
 /** What the sentence and the settings say that decides how the stage is drawn. */
 const drawnBy = [

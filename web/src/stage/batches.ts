@@ -12,7 +12,7 @@ import {
 import { edgesOf } from './edges';
 import { lookOf, type Look, type Materials, type Shading } from './shading';
 import type { DrawnPart } from '../core/geometry';
-import type { Material as NodeMaterial } from '../core/bridge';
+import type { Material as NodeMaterial } from '../core/answers';
 
 /** What three.js asks of an object that is drawn many times over in one call; lines and points have no class for it. */
 interface Repeated {

@@ -1,8 +1,8 @@
-import { session } from '../state/session';
+import { session } from '../acts/session';
 import { ownSettings } from '../state/settings';
 import { get } from '../state/store';
 import type { Box } from './picking';
-import { setPointer } from './pointer';
+import { setPointer } from '../state/pointer';
 import type { Stage } from './stage';
 import type { View } from './view';
 

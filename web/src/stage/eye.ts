@@ -1,4 +1,4 @@
-import type { Lens } from '../core/bridge';
+import type { Lens } from '../core/answers';
 import { MathUtils, Matrix4, OrthographicCamera, PerspectiveCamera, Quaternion, Vector3 } from 'three';
 
 /** How the stage is looked at: a point, a distance and a turn (−Z looks, +Y is up), in 64-bit world coordinates. */

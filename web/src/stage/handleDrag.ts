@@ -1,6 +1,6 @@
 import { Vector3 } from 'three';
-import { begin } from '../state/doing';
-import { session } from '../state/session';
+import { begin } from '../acts/doing';
+import { session } from '../acts/session';
 import { get, set, type Verb } from '../state/store';
 import { arcFrame, type Handles } from './handles';
 import { arc, type Pixel } from './layer';

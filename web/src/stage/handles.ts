@@ -1,7 +1,7 @@
 import { Vector3 } from 'three';
-import { isRefusal, type Frame } from '../core/bridge';
-import { template } from '../state/edits';
-import { session } from '../state/session';
+import { isRefusal, type Frame } from '../core/answers';
+import { template } from '../acts/edits';
+import { session } from '../acts/session';
 import { ownSettings } from '../state/settings';
 import { get, set, type Verb, isLocked } from '../state/store';
 import { HandleDrag } from './handleDrag';

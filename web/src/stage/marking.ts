@@ -1,12 +1,12 @@
 import { Matrix4, Vector3 } from 'three';
 import { settingsOf } from '../state/settings';
 import { get } from '../state/store';
-import { branchOf } from '../state/tree';
-import type { Marked, Marking } from './marks';
+import { branchOf } from '../state/branches';
+import type { Marked, Marking } from './silhouettes';
 import type { Rectangle } from './outlines';
 import type { Pictures } from './pictures';
-import { matesOf } from '../state/mates';
-import { usePointer } from './pointer';
+import { matesOf } from '../acts/mates';
+import { usePointer } from '../state/pointer';
 import type { View } from './view';
 
 /** Used again at every picture. */

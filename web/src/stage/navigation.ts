@@ -1,12 +1,12 @@
 import { Vector3 } from 'three';
-import { begin as beginDoing } from '../state/doing';
-import { rememberFocus } from '../state/focus';
-import { session } from '../state/session';
+import { begin as beginDoing } from '../acts/doing';
+import { rememberFocus } from '../acts/focus';
+import { session } from '../acts/session';
 import { ownSettings, type NavigationSet } from '../state/settings';
 import { get } from '../state/store';
 import { BoxPick } from './boxPick';
 import { hover, leaveHover, press } from './press';
-import { setPointer } from './pointer';
+import { setPointer } from '../state/pointer';
 import type { Stage } from './stage';
 import type { View } from './view';
 
@@ -86,13 +86,13 @@ export function navigate(stage: Stage, element: HTMLElement): () => void {
     if (way === 'orbit') view.loosen();
     stage.pace.moving();
     stage.draw();
-    if (stage.steered === view) session.steer(view.state().camera!, view.eye.world(), false);
+    if (stage.steered === view) session.trySteering(view.state().camera!, view.eye.world());
   };
 
   const ended = () => {
     const view = stage.steered;
     stage.steered = null;
-    if (view) session.steer(view.state().camera!, view.eye.world(), true);
+    if (view) session.keep({ do: 'steer', node: view.state().camera!, view: view.eye.world() });
   };
 
   const navigateBy = (view: View, way: Way, dx: number, dy: number, about: Vector3 | null) => {

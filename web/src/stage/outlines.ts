@@ -19,7 +19,7 @@ import {
   type Object3D,
   type WebGLRenderer,
 } from 'three';
-import { Marks, type Marked, type Marking } from './marks';
+import { Marks, type Marked, type Marking } from './silhouettes';
 
 /** A part of the picture, in pixels of the page from the lower left corner of the stage. */
 export interface Rectangle {

@@ -1,8 +1,9 @@
 import { BufferGeometry, Color, Group, Matrix4, Sphere, Vector3, Box3 } from 'three';
 import { computeBoundsTree, disposeBoundsTree } from 'three-mesh-bvh';
-import type { DrawnAs, Look, Material as NodeMaterial, OutlineRow } from '../core/bridge';
+import type { DrawnAs, Look, Material as NodeMaterial } from '../core/answers';
+import type { OutlineRow } from '../core/outline';
 import { readGeometry, type DrawnPart } from '../core/geometry';
-import { session } from '../state/session';
+import { session } from '../acts/session';
 import { Batches, type Batch, type Member } from './batches';
 import { edgesOf } from './edges';
 import { Materials, type Shading } from './shading';
@@ -275,8 +276,7 @@ export class Pictures {
     if ((!faded && tint === null) || !material) return material;
     const full = new Color(tint ?? material.color);
     const color = `#${(faded ? full.lerp(new Color(this.fade), 0.82) : full).getHexString()}`;
-    const { textures: _, ...plain } = material;
-    return { ...plain, color, emissive: '#000000' };
+    return { ...material, textures: [], color, emissive: '#000000' };
   }
 
   /** The parts as they are, as their edges, or as the box about all of them. */

@@ -1,11 +1,13 @@
-import { takeCentre, takeParent } from '../state/building';
-import { session } from '../state/session';
+import type { MarkPlace } from '../wire/apiTypes';
+import type { Edit } from '../core/answers';
+import { takeCentre, takeParent } from '../acts/planning';
+import { session } from '../acts/session';
 import { get, set } from '../state/store';
-import { above } from '../state/tree';
+import { above } from '../state/branches';
 import type { Hit } from './picking';
-import { pointer, setPointer } from './pointer';
-import { nextMarkName } from '../panels/marks/names';
-import { keepPointAsPivot } from '../commands/sentence';
+import { pointer, setPointer } from '../state/pointer';
+import { nextMarkName } from '../state/markNames';
+import { keepPointAsPivot } from '../commands/wording';
 import { trianglesNear } from './snapping';
 import type { Stage } from './stage';
 import type { View } from './view';
@@ -177,7 +179,7 @@ function takePoint(stage: Stage, view: View, hit: Hit, add: boolean, picking = g
 function placeMark(stage: Stage, view: View, hit: Hit | null, at: Place): void {
   const { marks } = get();
   const id = crypto.randomUUID();
-  let place: object = { point: stage.pointUnder(view, at.x, at.y).toArray() };
+  let place: MarkPlace = { point: stage.pointUnder(view, at.x, at.y).toArray() };
   if (hit?.face) {
     const reach = view.eye.pixel(hit.point) * 9;
     const met = session.core.surfaceAt(
@@ -188,6 +190,6 @@ function placeMark(stage: Stage, view: View, hit: Hit | null, at: Place): void {
     );
     place = { point: met.point, y: met.upright, node: hit.id };
   }
-  const mark = { do: 'mark', id, name: nextMarkName(marks.map((m) => m.name)), at: place };
+  const mark: Edit = { do: 'mark', id, name: nextMarkName(marks.map((m) => m.name)), at: place };
   if (session.keepAndPick([mark], [id])) set({ picking: null });
 }

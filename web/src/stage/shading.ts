@@ -10,7 +10,7 @@ import {
   Texture,
   type Material as ThreeMaterial,
 } from 'three';
-import type { Material } from '../core/bridge';
+import type { Material } from '../core/answers';
 
 /** How a view shades what it shows. */
 export type Shading = 'clay' | 'coloured' | 'lamps' | 'picture' | 'wire' | 'wireOver' | 'seeThrough';

@@ -1,6 +1,7 @@
 import { Vector3 } from 'three';
-import type { Caught, OutlineRow, Shadow, Vec3 } from '../core/bridge';
-import { session } from '../state/session';
+import type { Caught, Shadow, Vec3 } from '../core/answers';
+import type { OutlineRow } from '../core/outline';
+import { session } from '../acts/session';
 import { get, isSeen, type PageState } from '../state/store';
 import { pick } from './press';
 import type { Handles } from './handles';

@@ -1,8 +1,8 @@
 import { Box3, Matrix4, Sphere, Vector3, type BufferGeometry, type Triangle } from 'three';
 import type { MeshBVH } from 'three-mesh-bvh';
-import type { SnapRequest } from '../core/bridge';
+import type { SnapRequest } from '../core/answers';
 import { get, type PageState } from '../state/store';
-import { branchOf } from '../state/tree';
+import { branchOf } from '../state/branches';
 import type { Pixel } from './layer';
 import type { Hit } from './picking';
 import type { Stage } from './stage';
@@ -33,7 +33,7 @@ export function snapRequest(stage: Stage, view: View, at: Pixel, moved: Set<stri
     source: snap.source,
     turn: snap.turn,
     next,
-    ...(snap.from ? { from: snap.from } : {}),
+    from: snap.from,
   };
 }
 

@@ -10,23 +10,24 @@ import {
   WebGLRenderer,
   type PerspectiveCamera,
 } from 'three';
-import { sightBits, type Bounds, type DrawnAs, type NodeKind, type OutlineRow, type Vec3 } from '../core/bridge';
-import { rememberFocus } from '../state/focus';
-import { session, type Picture } from '../state/session';
+import { sightBits, type Bounds, type DrawnAs, type NodeKind, type Vec3 } from '../core/answers';
+import type { OutlineRow } from '../core/outline';
+import { rememberFocus } from '../acts/focus';
+import { session, type Picture } from '../acts/session';
 import { get, isLocked, isSeen, set, tintOf, type ViewName } from '../state/store';
-import { matesOf } from '../state/mates';
+import { matesOf } from '../acts/mates';
 import { looksBy, recall, remember, type Memory } from '../state/remembered';
 import { settingsOf } from '../state/settings';
 import { turnOf, type Eye, type Look } from './eye';
-import { setFrames } from './frames';
+import { setFrames } from '../state/frames';
 import { Ground } from './ground';
 import type { Handles } from './handles';
 import { around, markedIn } from './marking';
-import type { Marked } from './marks';
+import type { Marked } from './silhouettes';
 import { Outlines } from './outlines';
 import { Pace } from './pace';
 import { inBox, seenInBox, underPixel, type Box, type Hit } from './picking';
-import { setPointer } from './pointer';
+import { setPointer } from '../state/pointer';
 import { Pictures, type Drawn, type SeenAs } from './pictures';
 import { Studio } from './studio';
 import { turns, View } from './view';

@@ -8,7 +8,7 @@ import {
   type Light,
   type Sphere,
 } from 'three';
-import { session } from '../state/session';
+import { session } from '../acts/session';
 import type { Pictures } from './pictures';
 
 /** More lamps than this would make every surface slow; the brightest are taken. */

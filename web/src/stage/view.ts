@@ -1,5 +1,5 @@
 import type { Quaternion } from 'three';
-import type { Lens } from '../core/bridge';
+import type { Lens } from '../core/answers';
 import { copyOf, Eye, turnOf, type Look } from './eye';
 import { Handles } from './handles';
 import type { Stage } from './stage';

@@ -6,16 +6,17 @@ import {
   type EulerOrder,
   type NodeAnswer,
   type NodeKind,
-  type OutlineRow,
   type Reading,
   type Shadow,
   type SnapKind,
   type Vec3,
-} from '../core/bridge';
-import type { Section } from '../panels/settings/sections';
+} from '../core/answers';
+import type { OutlineRow } from '../core/outline';
+import type { Section } from './sections';
 import type { Shading } from '../stage/shading';
-import type { Plan } from './plans';
-import type { SceneSummary, Settings, StepEntry } from '../api/client';
+import type { Plan } from '../acts/plans';
+import type { SceneSummary, StepEntry } from '../wire/apiTypes';
+import type { Settings } from './settings';
 
 export type Verb = 'move' | 'rotate' | 'scale' | 'pivot';
 /** Marks are named by their ids. */

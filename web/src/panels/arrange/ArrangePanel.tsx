@@ -1,11 +1,12 @@
+import type { Edit, Vec3 } from '../../core/answers';
 import { useEffect, useState } from 'react';
 import { alignments, alignToLead, mirror, startPicking } from '../../commands/placing';
-import { spaceOf } from '../../state/edits';
-import { begin } from '../../state/doing';
-import { session } from '../../state/session';
+import { spaceOf } from '../../acts/edits';
+import { begin } from '../../acts/doing';
+import { session } from '../../acts/session';
 import { get, useStore, type SpaceKind } from '../../state/store';
-import { Section } from '../Section';
-import { Choice } from '../settings/Rows';
+import { Section } from '../../controls/Section';
+import { Choice } from '../settingsDialog/Rows';
 
 type Place = 'min' | 'middle' | 'max' | 'pivot';
 type Picked = { from: Place; to: Place } | null;
@@ -55,17 +56,17 @@ export function ArrangePanel() {
 }
 
 /** Shows edits on the stage while they are chosen; leaves everything as it was when the part closes. */
-function usePreview(edit: object | null): void {
+function usePreview(edit: Edit | null): void {
   const key = edit ? JSON.stringify(edit) : '';
   const version = useStore((s) => s.rows);
   useEffect(() => {
     if (key === '') return;
-    session.preview([JSON.parse(key) as object]);
+    session.preview([JSON.parse(key) as Edit]);
     return () => void session.preview([]);
   }, [key, version]);
 }
 
-function KeepRow({ edit, what, done }: { edit: object | null; what: string; done?: () => void }) {
+function KeepRow({ edit, what, done }: { edit: Edit | null; what: string; done?: () => void }) {
   return (
     <div className="mt-2 flex gap-1">
       <button
@@ -92,7 +93,7 @@ function AlignPart() {
   const nodes = chosenTo ? selection.filter((id) => id !== chosenTo) : selection.slice(0, -1);
   const axes = Object.fromEntries(letters.flatMap((letter, i) => (choice[i] ? [[letter, choice[i]]] : [])));
   const any = Object.keys(axes).length > 0 || rotation || scale;
-  const edit =
+  const edit: Edit | null =
     target && any && nodes.length > 0
       ? {
           do: 'align',
@@ -205,7 +206,7 @@ function SpreadPart() {
   const [along, setAlong] = useState<'x' | 'y' | 'z' | 'line'>('x');
   const [equal, setEqual] = useState<'gaps' | 'pivots'>('gaps');
   const [space, setSpace] = useState<SpaceKind>('world');
-  const edit =
+  const edit: Edit | null =
     selection.length >= session.core.limits.spread
       ? {
           do: 'spread',
@@ -263,8 +264,15 @@ function DropPart() {
   const [by, setBy] = useState<'lowest' | 'pivot'>('lowest');
   const [as, setAs] = useState<'each' | 'block'>('each');
   const [way, setWay] = useState<'down' | 'x' | '-x' | 'z' | '-z' | 'up'>('down');
-  const ways = { down: undefined, up: [0, 1, 0], x: [1, 0, 0], '-x': [-1, 0, 0], z: [0, 0, 1], '-z': [0, 0, -1] };
-  const edit = { do: 'drop', nodes: selection, by, as, along: ways[way] };
+  const ways: Record<typeof way, Vec3 | undefined> = {
+    down: undefined,
+    up: [0, 1, 0],
+    x: [1, 0, 0],
+    '-x': [-1, 0, 0],
+    z: [0, 0, 1],
+    '-z': [0, 0, -1],
+  };
+  const edit: Edit = { do: 'drop', nodes: selection, by, as, along: ways[way] };
   usePreview(edit);
   return (
     <div>

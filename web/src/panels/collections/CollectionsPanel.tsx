@@ -1,16 +1,19 @@
 import { DropdownMenu } from 'radix-ui';
-import { floating } from '../floating';
+import { floating } from '../../controls/floating';
 import { Plus } from 'lucide-react';
 import { useMemo, useState, type DragEvent } from 'react';
-import type { DrawnAs, OutlineRow } from '../../core/bridge';
-import { collect, filterTree, isolate, newCollection, usedCollection } from '../../state/building';
-import { session } from '../../state/session';
+import type { DrawnAs } from '../../core/answers';
+import type { OutlineRow } from '../../core/outline';
+import { collect, newCollection } from '../../acts/collecting';
+import { filterTree, isolate } from '../../acts/isolating';
+import { usedCollection } from '../../acts/lastCollection';
+import { session } from '../../acts/session';
 import { get, set, useStore } from '../../state/store';
-import { above } from '../../state/tree';
-import { colors } from '../colors';
-import { MenuItem } from '../MenuItem';
-import { Name } from '../Name';
-import { NameField } from '../NameField';
+import { above } from '../../state/branches';
+import { colors } from '../../controls/colors';
+import { MenuItem } from '../../controls/MenuItem';
+import { Name } from '../../controls/Name';
+import { NameField } from '../../controls/NameField';
 import { Switches } from '../tree/Switches';
 import { RuleDialog } from './RuleDialog';
 

@@ -1,7 +1,7 @@
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
-import type { NodeKind, Rule } from '../../core/bridge';
-import { session } from '../../state/session';
+import type { Rule, NodeKind } from '../../wire/apiTypes';
+import { session } from '../../acts/session';
 import { useStore } from '../../state/store';
 
 const kinds: [NodeKind | '', string][] = [

@@ -2,10 +2,10 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { Dialog } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { get, set, useStore } from '../../state/store';
-import { rememberFocus, returnFocus } from '../../state/focus';
-import { listSteps } from '../../state/history';
+import { rememberFocus, returnFocus } from '../../acts/focus';
+import { listSteps } from '../../acts/history';
 import type { Stage } from '../../stage/stage';
-import { Name } from '../Name';
+import { Name } from '../../controls/Name';
 import { best } from './match';
 import { nodeThings, otherThings, recent, remember, type Thing } from './things';
 

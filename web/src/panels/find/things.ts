@@ -1,10 +1,10 @@
 import { commands, keysOf, run } from '../../commands';
 import { labelOf } from '../../commands/chords';
-import type { OutlineRow } from '../../core/bridge';
+import type { OutlineRow } from '../../core/outline';
 import type { Stage } from '../../stage/stage';
-import { session } from '../../state/session';
+import { session } from '../../acts/session';
 import { get, set, type PageState } from '../../state/store';
-import { settingRows } from '../settings/sections';
+import { settingRows } from '../../state/sections';
 import type { Findable } from './match';
 
 /** A thing that Find anything finds, and what comes of it. */

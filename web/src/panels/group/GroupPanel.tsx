@@ -1,8 +1,8 @@
-import type { NodeAnswer } from '../../core/bridge';
-import { session } from '../../state/session';
+import type { NodeAnswer } from '../../core/answers';
+import { session } from '../../acts/session';
 import { useStore } from '../../state/store';
-import { colors } from '../colors';
-import { Section } from '../Section';
+import { colors } from '../../controls/colors';
+import { Section } from '../../controls/Section';
 
 /** A group's colour and note, and whether it is closed. */
 export function GroupPanel({ lead }: { lead: NodeAnswer }) {

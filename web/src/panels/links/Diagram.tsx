@@ -13,10 +13,10 @@ import {
   type NodeProps,
 } from '@xyflow/react';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Name } from '../Name';
-import { session } from '../../state/session';
+import { Name } from '../../controls/Name';
+import { session } from '../../acts/session';
 import { get, isSeen, set, useStore } from '../../state/store';
-import { above } from '../../state/tree';
+import { above } from '../../state/branches';
 import { lay, size } from './layout';
 
 type Box = Node<{ name: string; kind: string; hidden: boolean; lead: boolean }, 'object'>;

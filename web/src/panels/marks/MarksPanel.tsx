@@ -1,16 +1,16 @@
 import { DropdownMenu } from 'radix-ui';
-import { floating } from '../floating';
+import { floating } from '../../controls/floating';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { captureMark, startPicking } from '../../commands/placing';
-import { session } from '../../state/session';
+import { session } from '../../acts/session';
 import { get, set, useStore } from '../../state/store';
-import { makeCurrent } from '../../state/currentMark';
-import { MenuItem } from '../MenuItem';
-import { Name } from '../Name';
-import { NameField } from '../NameField';
-import type { OutlineRow } from '../../core/bridge';
+import { makeCurrent } from '../../acts/currentMark';
+import { MenuItem } from '../../controls/MenuItem';
+import { Name } from '../../controls/Name';
+import { NameField } from '../../controls/NameField';
+import type { OutlineRow } from '../../core/outline';
 import { pick } from '../../stage/press';
 
 /** The marks of the scene: named points with directions, to work along and about, and where new objects appear. */

@@ -1,6 +1,6 @@
 import { useState, useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import type { Vec3 } from '../../core/bridge';
-import { session } from '../../state/session';
+import type { Vec3 } from '../../core/answers';
+import { session } from '../../acts/session';
 
 const steps = [-1, 0, 1];
 const anchors: Vec3[] = steps.flatMap((y) => steps.flatMap((z) => steps.map((x): Vec3 => [x, y, z])));

@@ -1,14 +1,15 @@
+import type { PivotPlace } from '../../wire/apiTypes';
 import { DropdownMenu } from 'radix-ui';
-import { floating } from '../floating';
+import { floating } from '../../controls/floating';
 import { memo, useState } from 'react';
-import type { NodeAnswer, Vec3 } from '../../core/bridge';
+import type { NodeAnswer, Vec3 } from '../../core/answers';
 import { startPicking } from '../../commands/placing';
-import { session } from '../../state/session';
+import { session } from '../../acts/session';
 import { get, set, useStore } from '../../state/store';
-import { NumberField } from '../NumberField';
-import { angle, length } from '../numbers';
-import { sameLead } from '../sameLead';
-import { Section } from '../Section';
+import { NumberField } from '../../controls/NumberField';
+import { angle, length } from '../../controls/numbers';
+import { sameLead } from '../../controls/sameLead';
+import { Section } from '../../controls/Section';
 import { AnchorBox } from './AnchorBox';
 
 const accents = ['var(--x)', 'var(--y)', 'var(--z)'];
@@ -29,7 +30,7 @@ function PivotOf({ lead }: { lead: NodeAnswer }) {
   const present = lead.anchor;
   const shown = hovered ?? present;
   const keep = numbers ? 'numbers' : 'world';
-  const put = (anchor: Vec3) => session.setAnchor(anchor, of, keep);
+  const put = (anchor: Vec3) => session.keep({ do: 'movePivot', nodes: get().selection, to: { anchor, of }, keep });
   // As the buttons do, the fields change the pivots of all that is picked.
   const one = (axis: number, v: number) => [0, 1, 2].map((i) => (i === axis ? v : null));
   const own = (axis: number, v: number, mode: Mode = 'set') =>
@@ -113,10 +114,10 @@ function PivotOf({ lead }: { lead: NodeAnswer }) {
 }
 
 /** Other places for the pivot: world zero, a mark, another object's pivot. */
-function Elsewhere({ keep }: { keep: string }) {
+function Elsewhere({ keep }: { keep: 'world' | 'numbers' }) {
   const marks = useStore((s) => s.marks);
   const many = useStore((s) => s.selection.length > 1);
-  const go = (to: object, nodes = get().selection) => session.keep({ do: 'movePivot', nodes, to, keep });
+  const go = (to: PivotPlace, nodes = get().selection) => session.keep({ do: 'movePivot', nodes, to, keep });
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="btn">To …</DropdownMenu.Trigger>

@@ -1,9 +1,9 @@
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import type { StrayPivot, Vec3 } from '../../core/bridge';
+import type { StrayPivot, Vec3 } from '../../core/answers';
 import { AnchorBox } from '../pivot/AnchorBox';
-import { Name } from '../Name';
-import { session } from '../../state/session';
+import { Name } from '../../controls/Name';
+import { session } from '../../acts/session';
 import { set, useStore } from '../../state/store';
 
 /** Lists objects whose pivot lies outside what it turns, and mends the chosen ones in one step. Nothing but pivots moves. */

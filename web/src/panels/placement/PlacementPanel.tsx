@@ -1,14 +1,14 @@
 import { DropdownMenu } from 'radix-ui';
-import { floating } from '../floating';
+import { floating } from '../../controls/floating';
 import { memo, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import { type Channel, type Common, type NodeAnswer } from '../../core/bridge';
+import type { Channel, Common, NodeAnswer, Edit } from '../../core/answers';
 import { copyPlacement, pastePlacement, sendToZero } from '../../commands/placing';
-import { session } from '../../state/session';
+import { session } from '../../acts/session';
 import { get, orders, set, useStore } from '../../state/store';
-import { NumberField, ScrubLabel, type Quantity } from '../NumberField';
-import { angle, factor, length } from '../numbers';
-import { Section } from '../Section';
+import { NumberField, ScrubLabel, type Quantity } from '../../controls/NumberField';
+import { angle, factor, length } from '../../controls/numbers';
+import { Section } from '../../controls/Section';
 
 const letters = ['X', 'Y', 'Z'];
 
@@ -109,7 +109,7 @@ function Mode({ word, title, on, flip }: { word: string; title: string; on: bool
 }
 
 /** The edit that sets or changes one value of a channel for all that is picked. */
-function setEdit(channel: Channel, values: (number | null)[], mode: 'set' | 'add' | 'multiply' = 'set'): object {
+function setEdit(channel: Channel, values: (number | null)[], mode: 'set' | 'add' | 'multiply' = 'set'): Edit {
   const { selection, readIn } = get();
   return { do: 'set', nodes: selection, channel, values, mode, in: readIn };
 }
@@ -119,7 +119,7 @@ function one(axis: number, value: number): (number | null)[] {
 }
 
 /** One is set to a value; of several each changes by itself, and what rides on another of them only with it. */
-function scrubbed(channel: Channel, axis: number, value: number, by: number): object {
+function scrubbed(channel: Channel, axis: number, value: number, by: number): Edit {
   return get().selection.length > 1 ? setEdit(channel, one(axis, by), 'add') : setEdit(channel, one(axis, value));
 }
 

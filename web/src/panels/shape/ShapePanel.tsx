@@ -1,11 +1,11 @@
 import { memo } from 'react';
-import type { NodeAnswer, Shape } from '../../core/bridge';
-import { session } from '../../state/session';
+import type { NodeAnswer, Shape } from '../../core/answers';
+import { session } from '../../acts/session';
 import { useStore } from '../../state/store';
-import { NumberField } from '../NumberField';
-import { length } from '../numbers';
-import { sameLead } from '../sameLead';
-import { Section } from '../Section';
+import { NumberField } from '../../controls/NumberField';
+import { length } from '../../controls/numbers';
+import { sameLead } from '../../controls/sameLead';
+import { Section } from '../../controls/Section';
 
 const words: Record<string, string> = {
   radius: 'Radius',

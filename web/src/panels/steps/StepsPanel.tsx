@@ -2,9 +2,9 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { Bookmark, X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { api, type StepEntry } from '../../api/client';
-import { session } from '../../state/session';
+import { session } from '../../acts/session';
 import { get, set, useStore } from '../../state/store';
-import { listSteps, showStep } from '../../state/history';
+import { listSteps, showStep } from '../../acts/history';
 
 /**
  * The history as sentences, newest first, with their time. Pointing at one shows on the stage what it moved and from where;

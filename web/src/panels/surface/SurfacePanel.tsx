@@ -1,11 +1,11 @@
 import { memo } from 'react';
-import type { NodeAnswer } from '../../core/bridge';
-import { session } from '../../state/session';
+import type { NodeAnswer } from '../../core/answers';
+import { session } from '../../acts/session';
 import { get, useStore } from '../../state/store';
-import { NumberField } from '../NumberField';
-import { angle } from '../numbers';
-import { sameLead } from '../sameLead';
-import { Section } from '../Section';
+import { NumberField } from '../../controls/NumberField';
+import { angle } from '../../controls/numbers';
+import { sameLead } from '../../controls/sameLead';
+import { Section } from '../../controls/Section';
 
 const looks = [
   { how: 'asMade', word: 'As made' },
@@ -21,7 +21,7 @@ function SurfaceOf({ lead }: { lead: NodeAnswer }) {
   const { shape, geometry, normals } = lead.node;
   if (!shape && !geometry) return null;
   const now = normals?.how ?? 'asMade';
-  const keep = (how: string, upTo?: number) =>
+  const keep = (how: 'asMade' | 'facets' | 'smooth', upTo?: number) =>
     session.keep({ do: 'setNormals', nodes: get().selection, how, ...(upTo === undefined ? {} : { angle: upTo }) });
   return (
     <Section title="Surface" remark={many > 1 ? `of all ${many}` : undefined}>

@@ -1,7 +1,7 @@
-import type { NodeAnswer } from '../../core/bridge';
-import { session } from '../../state/session';
+import type { NodeAnswer } from '../../core/answers';
+import { session } from '../../acts/session';
 import { useStore } from '../../state/store';
-import { Section } from '../Section';
+import { Section } from '../../controls/Section';
 
 const parts = ['position', 'rotation', 'scale'] as const;
 

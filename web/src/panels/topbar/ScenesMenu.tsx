@@ -1,12 +1,13 @@
 import { ChevronDown } from 'lucide-react';
-import { floating } from '../floating';
+import { floating } from '../../controls/floating';
 import { DropdownMenu, Popover } from 'radix-ui';
 import { useState } from 'react';
 import { api } from '../../api/client';
 import { beginLikeThis, restoreDemo } from '../../commands/scenes';
 import { middleCut } from '../../stage/layer';
-import { Name } from '../Name';
-import { session } from '../../state/session';
+import { Name } from '../../controls/Name';
+import { loading } from '../../acts/loader';
+import { session } from '../../acts/session';
 import { get, set, useStore, type Asking } from '../../state/store';
 
 /** The scene's name, and all that is done with whole scenes. */
@@ -157,7 +158,7 @@ async function perform(asking: Asking, name: string): Promise<void> {
     await api.describe(scene!.id, { name });
     await session.listScenes();
   } else if (asking === 'remove') {
-    session.removing = scene!.id;
+    loading.removing = scene!.id;
     await api.remove(scene!.id);
     await session.listScenes();
     const next = get().scenes[0] ?? (await api.create('New scene', 'start'));

@@ -1,15 +1,15 @@
 import { Moon, Redo2, Search, SlidersHorizontal, Sun, Undo2 } from 'lucide-react';
-import { floating } from '../floating';
+import { floating } from '../../controls/floating';
 import { DropdownMenu } from 'radix-ui';
 import { middleCut } from '../../stage/layer';
-import { askForFile, importFile } from '../../state/importing';
-import { download } from '../../state/longWork';
-import { session } from '../../state/session';
+import { askForFile, importFile } from '../../acts/importing';
+import { download } from '../../acts/longWork';
+import { session } from '../../acts/session';
 import { set, useStore } from '../../state/store';
 import { hint } from '../../commands';
 import { openSteps } from '../../commands/page';
 import { labelOf } from '../../commands/chords';
-import { KeysList } from '../settings/KeysList';
+import { KeysList } from '../settingsDialog/KeysList';
 import { ScenesMenu } from './ScenesMenu';
 
 /** Logo, scene, state; undo and redo; in and out. */

@@ -1,8 +1,8 @@
 import { DropdownMenu } from 'radix-ui';
-import { floating } from '../floating';
+import { floating } from '../../controls/floating';
 import { Plus } from 'lucide-react';
 import { additions } from '../../commands/additions';
-import { add } from '../../state/building';
+import { add } from '../../acts/planning';
 import { set } from '../../state/store';
 
 /** What can be added; where it goes is chosen in the sentence. */

@@ -1,9 +1,9 @@
 import { Toolbar } from 'radix-ui';
 import { hint } from '../../commands';
-import { nothingToTakeOut, putUnder, takeOut } from '../../commands/building';
+import { nothingToTakeOut, putUnder, takeOut } from '../../commands/assembling';
 import { removePicked } from '../../commands/edit';
 import { middleCut } from '../../stage/layer';
-import { session } from '../../state/session';
+import { session } from '../../acts/session';
 import { set, useStore } from '../../state/store';
 
 /** What can be done to the picked objects as parts of the tree. */

@@ -1,8 +1,8 @@
 import { Popover } from 'radix-ui';
-import { floating } from '../floating';
+import { floating } from '../../controls/floating';
 import { useState } from 'react';
 import { api } from '../../api/client';
-import { session } from '../../state/session';
+import { session } from '../../acts/session';
 import { get, useStore } from '../../state/store';
 
 /** Selections with names: pick one again, keep the present one, forget one. */

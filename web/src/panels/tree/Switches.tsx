@@ -1,16 +1,17 @@
+import type { Edit } from '../../core/answers';
 import { Lock, LockOpen } from 'lucide-react';
 import type { PointerEvent, ReactNode } from 'react';
-import type { OutlineRow } from '../../core/bridge';
-import { session } from '../../state/session';
+import type { OutlineRow } from '../../core/outline';
+import { session } from '../../acts/session';
 import { get, useStore } from '../../state/store';
-import { branchOf, othersOf } from '../../state/tree';
+import { branchOf, othersOf } from '../../state/branches';
 
 type Which = 'working' | 'final' | 'locked';
 
 /** A press that runs across rows switches them all to the same, as one step. */
 let sweep: { which: Which; on: boolean; ids: Set<string> } | null = null;
 
-function edit(which: Which, nodes: string[], on: boolean): object {
+function edit(which: Which, nodes: string[], on: boolean): Edit {
   return which === 'locked' ? { do: 'lock', nodes, on } : { do: 'see', nodes, [which]: on };
 }
 

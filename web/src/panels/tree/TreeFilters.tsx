@@ -1,8 +1,8 @@
 import { DropdownMenu } from 'radix-ui';
-import { floating } from '../floating';
+import { floating } from '../../controls/floating';
 import { ListFilter } from 'lucide-react';
-import { filterTree } from '../../state/building';
-import { session } from '../../state/session';
+import { filterTree } from '../../acts/isolating';
+import { session } from '../../acts/session';
 import { settingsOf, type TreeShows } from '../../state/settings';
 import { noFilter, useStore, type TreeFilter } from '../../state/store';
 

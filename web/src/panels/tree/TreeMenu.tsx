@@ -1,10 +1,10 @@
 import { ChevronRight } from 'lucide-react';
-import { floating } from '../floating';
+import { floating } from '../../controls/floating';
 import { ContextMenu } from 'radix-ui';
 import type { ReactElement } from 'react';
 import { additions } from '../../commands/additions';
-import { add } from '../../state/building';
-import { session } from '../../state/session';
+import { add } from '../../acts/planning';
+import { session } from '../../acts/session';
 import { get } from '../../state/store';
 import type { Stage } from '../../stage/stage';
 import { ContextItems } from '../ContextItems';

@@ -1,9 +1,9 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { Stage } from '../../stage/stage';
-import { session } from '../../state/session';
+import { session } from '../../acts/session';
 import { get, isLocked, isSeen, noFilter, set, useStore, type PageState } from '../../state/store';
-import { above } from '../../state/tree';
+import { above } from '../../state/branches';
 import { CollectionsPanel } from '../collections/CollectionsPanel';
 import { MarksPanel } from '../marks/MarksPanel';
 import { AddMenu } from './AddMenu';

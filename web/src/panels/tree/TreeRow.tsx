@@ -1,12 +1,12 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState, type DragEvent, type MouseEvent } from 'react';
-import { session } from '../../state/session';
-import { takeCentre, takeParent } from '../../state/building';
+import { session } from '../../acts/session';
+import { takeCentre, takeParent } from '../../acts/planning';
 import { get, isSeen, set, tintOf, useStore } from '../../state/store';
-import { ridesAlong } from '../../state/tree';
+import { ridesAlong } from '../../state/branches';
 import { pick } from '../../stage/press';
-import { Name } from '../Name';
-import { NameField } from '../NameField';
+import { Name } from '../../controls/Name';
+import { NameField } from '../../controls/NameField';
 import { Switches } from './Switches';
 import { shownLines, toggle, type Line } from './TreePanel';
 

@@ -1,8 +1,8 @@
 import { useEffect } from 'react';
 import { hint } from '../../commands';
-import { session } from '../../state/session';
+import { session } from '../../acts/session';
 import { set, useStore, type PageState } from '../../state/store';
-import { startWalk } from '../../state/walk';
+import { startWalk } from '../../acts/firstWalk';
 import type { Stage } from '../../stage/stage';
 
 /** A step of the first walk: what to do, and how the page sees that it has been done. */

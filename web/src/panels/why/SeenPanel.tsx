@@ -1,11 +1,12 @@
 import { DropdownMenu } from 'radix-ui';
-import { floating } from '../floating';
+import { floating } from '../../controls/floating';
 import { useMemo } from 'react';
-import type { NodeAnswer } from '../../core/bridge';
-import { collect, isolate } from '../../state/building';
-import { session } from '../../state/session';
+import type { NodeAnswer } from '../../core/answers';
+import { collect } from '../../acts/collecting';
+import { isolate } from '../../acts/isolating';
+import { session } from '../../acts/session';
 import { sightOf, useStore } from '../../state/store';
-import { Section } from '../Section';
+import { Section } from '../../controls/Section';
 
 /** Why it is seen or hidden: every reason with the switch that would show it, and the collections it is in. */
 export function SeenPanel({ lead }: { lead: NodeAnswer }) {

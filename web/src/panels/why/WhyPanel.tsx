@@ -1,11 +1,11 @@
 import { useMemo } from 'react';
-import type { NodeAnswer, Placement } from '../../core/bridge';
-import { Name } from '../Name';
-import { session } from '../../state/session';
+import type { NodeAnswer, Placement } from '../../core/answers';
+import { Name } from '../../controls/Name';
+import { session } from '../../acts/session';
 import { useStore } from '../../state/store';
-import { above } from '../../state/tree';
-import { angle, length } from '../numbers';
-import { Section } from '../Section';
+import { above } from '../../state/branches';
+import { angle, length } from '../../controls/numbers';
+import { Section } from '../../controls/Section';
 
 /** Why it is here: what carries the lead, link by link, with what each link adds. */
 export function WhyPanel({ lead }: { lead: NodeAnswer }) {

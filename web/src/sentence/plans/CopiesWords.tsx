@@ -1,11 +1,11 @@
 import { useState } from 'react';
-import { isRefusal } from '../../core/bridge';
-import { changePlan, usualStep } from '../../state/building';
-import type { CopyStep, MirrorPlane, PlanOf } from '../../state/plans';
-import { session } from '../../state/session';
+import { isRefusal } from '../../core/answers';
+import { changePlan, usualStep } from '../../acts/planning';
+import type { CopyStep, MirrorPlane, PlanOf } from '../../acts/plans';
+import { session } from '../../acts/session';
 import { useStore, type AboutKind, type SpaceKind } from '../../state/store';
 import { Word } from '../Word';
-import { aboutsFor, spacesFor } from '../words';
+import { aboutsFor, spacesFor } from '../../acts/words';
 import { keepOrLeave, Picked } from './PlanWords';
 
 const verbs = [

@@ -1,9 +1,9 @@
 import { additions } from '../../commands/additions';
 import { useStore, type AddWhere } from '../../state/store';
-import { addTo, changePlan, keepPlan, leavePlan } from '../../state/building';
-import { sized } from '../../state/usualShapes';
+import { addTo, changePlan, keepPlan, leavePlan } from '../../acts/planning';
+import { sized } from '../../acts/usualShapes';
 import { ShapeWords } from './ShapeWords';
-import type { Plan, PlanOf } from '../../state/plans';
+import type { Plan, PlanOf } from '../../acts/plans';
 import { middleCut } from '../../stage/layer';
 import { Word } from '../Word';
 import { CopiesWords, Count } from './CopiesWords';

@@ -1,7 +1,7 @@
-import { isRefusal } from '../../core/bridge';
-import { ask, changePlan } from '../../state/building';
-import { editsOf, type PlanOf } from '../../state/plans';
-import { session } from '../../state/session';
+import { isRefusal } from '../../core/answers';
+import { ask, changePlan } from '../../acts/planning';
+import { editsOf, type PlanOf } from '../../acts/plans';
+import { session } from '../../acts/session';
 import { useStore } from '../../state/store';
 import { keepOrLeave, Picked } from './PlanWords';
 

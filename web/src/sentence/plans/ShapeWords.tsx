@@ -1,13 +1,14 @@
+import type { ShapePatch } from '../../wire/apiTypes';
 import { useState } from 'react';
-import { isRefusal } from '../../core/bridge';
-import { length } from '../../panels/numbers';
-import { session } from '../../state/session';
+import { isRefusal } from '../../core/answers';
+import { length } from '../../controls/numbers';
+import { session } from '../../acts/session';
 import { useStore } from '../../state/store';
 import { keepOrLeave } from './PlanWords';
 
-type Parameters = { type: string; [parameter: string]: unknown };
+type Parameters = ShapePatch;
 
-const words: [name: string, word: string, count: boolean][] = [
+const words: [name: Exclude<keyof Parameters, 'type' | 'size' | 'caps'>, word: string, count: boolean][] = [
   ['radius', 'radius', false],
   ['topRadius', 'top radius', false],
   ['height', 'height', false],
@@ -22,7 +23,7 @@ const words: [name: string, word: string, count: boolean][] = [
 /** The sizes and counts of a shape that is added: "of 1 × 1 × 1 m", "of radius 0.5 m, 32 segments". Typed, and kept for the next. */
 export function ShapeWords({ shape, change }: { shape: Parameters; change: (shape: Parameters) => void }) {
   const unit = useStore((s) => s.scene?.unit ?? 'm');
-  const size = shape['size'] as number[] | undefined;
+  const { size } = shape;
   const own = words.filter(([name]) => typeof shape[name] === 'number');
   const lengths = own.filter(([, , count]) => !count);
   return (

@@ -1,0 +1,76 @@
+import { isRefusal, type Stale } from '../core/answers';
+import { get, set } from '../state/store';
+import { template } from './edits';
+import { fetchGeometry, takeMade } from './fetching';
+import { guarded, open } from './open';
+import { patchRows, readOutline } from './rows';
+
+/** The page follows the core: lists, pictures, the selection and the panels say what it says. */
+
+/** Follows a change of the core. */
+export function refresh(stale: Stale): void {
+  open.changes++;
+  const id = get().scene?.id;
+  if (stale.outline || stale.rows.length > 0) {
+    const rows = stale.outline ? open.core.outline() : open.core.outlineOf(stale.rows);
+    if (stale.outline) readOutline(rows);
+    else patchRows(rows);
+    forgetGone();
+    const missing = takeMade(rows);
+    if (missing.length > 0 && id) {
+      void guarded(() => fetchGeometry(id, missing)).then(() => open.picture?.rebuild());
+    }
+  }
+  const sight = stale.outline || stale.rows.length > 0 || stale.looks.length > 0;
+  if (sight) readSight();
+  if (stale.looks.length > 0) open.picture?.looksChanged(stale.looks);
+  if (sight) open.picture?.sightChanged();
+  showAll(stale.worlds);
+}
+
+/** The stage draws where things stand now. */
+export function showAll(worlds = true): void {
+  if (worlds) open.picture?.worldsChanged(true);
+  readLead();
+  open.picture?.draw();
+}
+
+/** What is gone is not picked any more. */
+export function forgetGone(): void {
+  const { selection, byId } = get();
+  const present = selection.filter((id) => byId.has(id));
+  if (present.length !== selection.length) set({ selection: present });
+}
+
+/** Reads what is seen, and in which colours where members show those of their collections. */
+export function readSight(): void {
+  const tints = get().settings.collectionColors ? open.core.collectionColors() : null;
+  set({ sight: open.core.sight(), tints });
+}
+
+export function readLead(): void {
+  const id = get().selection.at(-1);
+  set({ lead: id === undefined ? null : open.core.node(id) });
+}
+
+/** Asks the core what the sentence would do besides what it says. */
+export function foretell(): void {
+  const t = template(viewWorld);
+  if (!t) {
+    set({ foretold: null });
+    return;
+  }
+  const frame = open.core.frame(t.edit, t.space, true);
+  set({ foretold: isRefusal(frame) ? frame.detail : frame.warning });
+}
+
+/** The world matrix of the active view; of none, that of the world. */
+export function viewWorld(): number[] {
+  return open.picture?.viewWorld() ?? [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+}
+
+export function selectionChanged(): void {
+  readLead();
+  foretell();
+  open.picture?.draw();
+}

@@ -1,0 +1,88 @@
+import { api, type StepEntry } from '../api/client';
+import type { Unsent } from '../api/outbox';
+import { ownSettings } from '../state/settings';
+import { get, set } from '../state/store';
+import type { NodeData } from '../wire/apiTypes';
+import { foretell } from './following';
+import { keep } from './keeping';
+import { guarded, open, say } from './open';
+import { select, selections } from './selecting';
+import { putBack } from './trial';
+
+/** Takes the last step back or does it again; with a number, all steps up to that one. */
+export async function restore(kind: 'undo' | 'redo', to?: number): Promise<void> {
+  putBack();
+  set({ shadows: [] });
+  if (to === undefined && ownSettings().selectionSteps) {
+    const selection = selections.step(kind, get().selection);
+    if (selection) {
+      select(
+        selection.filter((id) => get().byId.has(id)),
+        false,
+      );
+      return;
+    }
+  }
+  const answer = await open.sync?.restore(kind, to);
+  if (answer) {
+    // What was picked when the step was made is picked again.
+    const ids = (answer.step.picked.length > 0 ? answer.step.picked : answer.changed.map((n) => n.id)).filter(
+      (id) => (get().byId.get(id)?.kind ?? 'collection') !== 'collection',
+    );
+    if (ids.length > 0 && ids.length <= 1000) select(ids, false);
+    say({ kind: 'info', text: `${kind === 'undo' ? 'Undone' : 'Done again'}: ${answer.step.sentence}.` });
+  }
+  foretell();
+}
+
+/** Steps that the server failed on, to be tried again in their scene. */
+let aside: { scene: string; step: Unsent }[] = [];
+
+export function hasAside(): boolean {
+  return aside.some(({ scene }) => scene === open.sync?.scene);
+}
+
+export function setAside(scene: string, step: Unsent): void {
+  if (step.call === 'edits') aside.push({ scene, step });
+  say({
+    kind: 'refusal',
+    text: `The server fails on “${step.sentence}” again and again, so that was taken back and set aside. All else is stored.`,
+    ...(step.call === 'edits' ? { act: { word: 'Try it again', do: () => tryAside() } } : {}),
+  });
+}
+
+/** Makes what was set aside again, as steps of their own. */
+export function tryAside(): void {
+  const here = aside.filter(({ scene }) => scene === open.sync?.scene);
+  aside = aside.filter((one) => !here.includes(one));
+  for (const { step } of here) keep(...(step.edits ?? []));
+}
+
+/** The step that is asked about last; answers for others come too late. */
+let shown: number | null = null;
+
+/** Reads the history anew. */
+export async function listSteps(): Promise<void> {
+  await guarded(async () => {
+    const id = get().scene?.id;
+    if (id) set({ steps: await api.steps(id) });
+  });
+}
+
+/** Shows on the stage what a step moved and from where; null: nothing any more. */
+export async function showStep(step: StepEntry | null): Promise<void> {
+  shown = step?.number ?? null;
+  const id = get().scene?.id;
+  if (!step || !id) {
+    if (get().shadows.length > 0) set({ shadows: [] });
+    open.picture?.draw();
+    return;
+  }
+  const changes = await api.stepChange(id, step.number).catch(() => []);
+  if (shown !== step.number) return;
+  const nodes = changes
+    .map((c) => (step.undone ? c.after : c.before))
+    .filter((n): n is NodeData => n != null && n.kind !== 'collection');
+  set({ shadows: open.core.shadows(nodes) });
+  open.picture?.draw();
+}

@@ -1,0 +1,53 @@
+import { api, Stopped, type Progress } from '../api/client';
+import { loading } from './loader';
+import { session } from './session';
+import { get } from '../state/store';
+
+/** What the server is doing for this page that takes long; one at a time is shown. */
+let going: { what: string; stop: AbortController } | null = null;
+
+/**
+ * Asks for something long. Meanwhile it is said how far it is, with a button that stops it.
+ * @returns What came of it; null where it was stopped.
+ */
+export async function longWork<T>(
+  what: string,
+  ask: (page: string | null, signal: AbortSignal) => Promise<T>,
+): Promise<T | null> {
+  const mine = { what, stop: new AbortController() };
+  going = mine;
+  say(what);
+  try {
+    return await ask(session.page, mine.stop.signal);
+  } catch (error) {
+    if (!(error instanceof Stopped)) throw error;
+    session.say({ kind: 'info', text: `Stopped: ${what}.` });
+    return null;
+  } finally {
+    if (going === mine) going = null;
+  }
+}
+
+loading.progressed = ({ doing, done, all }: Progress): void => {
+  const count = all > 0 ? ` ${done.toLocaleString('en')} of ${all.toLocaleString('en')}` : '';
+  if (going) say(`${going.what}: ${doing.charAt(0).toLowerCase()}${doing.slice(1)}${count}`);
+};
+
+function say(text: string): void {
+  const { stop } = going!;
+  session.say({ kind: 'info', text: `${text}…`, act: { word: 'Stop', do: () => stop.abort() } });
+}
+
+/** Has the scene written as a file, and hands it to the browser. */
+export async function download(format: 'glb' | 'gltf'): Promise<void> {
+  const { id, name } = get().scene!;
+  const file = await longWork(`Exporting ${name}`, (page, signal) => api.export(id, format, page, signal));
+  if (!file) return;
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(file.blob);
+  link.download = file.name;
+  link.click();
+  // The browser takes the file in its own time.
+  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+  session.say({ kind: 'info', text: `Exported ${file.name}.` });
+}

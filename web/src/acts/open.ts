@@ -1,0 +1,70 @@
+import type { Core } from '../core/core';
+import type { Vec3 } from '../core/answers';
+import { api, OutOfReach, Refused } from '../api/client';
+import { Outbox } from '../api/outbox';
+import type { Sync } from '../api/sync';
+import type { Memory } from '../state/remembered';
+import { get, set, type Notice } from '../state/store';
+
+/** What draws the scene; the stage implements it. */
+export interface Picture {
+  rebuild(): void;
+  looksChanged(ids: string[]): void;
+  worldsChanged(all: boolean): void;
+  /** What is seen, and how it is drawn. */
+  sightChanged(): void;
+  draw(): void;
+  viewWorld(): number[];
+  /** An axis of the sentence as the active view sees it: right, up, toward the eye; null where nothing is picked. */
+  axisSeen(axis: number): Vec3 | null;
+  /** The point that the active view looks at. */
+  focus(): Vec3;
+  frame(ids: string[] | null, glide: boolean): void;
+  /** The view that a scene is entered by, or where the person was before. */
+  startView(memory?: Partial<Memory> | null): void;
+  /** Views that were turned freely stand upright again. */
+  level(): void;
+}
+
+/** What is open: the core with its scene, what draws it, and the way to the server. */
+class Open {
+  core!: Core;
+  picture: Picture | null = null;
+  sync: Sync | null = null;
+  readonly outbox = new Outbox();
+  /** Stored geometry that has been fetched, by hash. */
+  readonly geometry = new Map<string, Uint8Array>();
+  /** Counts the changes that the page has followed; what is kept of the core holds until the next. */
+  changes = 0;
+}
+
+export const open = new Open();
+
+export function say(notice: Notice | null): void {
+  set({ notice });
+}
+
+/** Runs a call that the server may refuse, and says so in the sentence when it does. */
+export async function guarded(act: () => Promise<void>): Promise<void> {
+  try {
+    await act();
+  } catch (error) {
+    const text =
+      error instanceof Refused
+        ? error.detail
+        : error instanceof OutOfReach
+          ? 'The server is out of reach. Try again when it is back.'
+          : `Something went wrong: ${String(error)}`;
+    say({ kind: 'refusal', text });
+  }
+}
+
+/** A stored picture of the scene, for surfaces. */
+export async function fetchPicture(hash: string): Promise<ImageBitmap | null> {
+  const id = get().scene?.id;
+  if (!id) return null;
+  return api
+    .picture(id, hash)
+    .then((blob) => createImageBitmap(blob))
+    .catch(() => null);
+}

@@ -1,0 +1,159 @@
+import type { NewNode } from '../wire/apiTypes';
+import { isRefusal, type Vec3 } from '../core/answers';
+import { sized, usedShape } from './usualShapes';
+import { editsOf, freshIds, madeBy, type Ask, type CopyStep, type Plan } from './plans';
+import { rememberFocus, returnFocus } from './focus';
+import { kept } from './keeping';
+import { usedCollection } from './lastCollection';
+import { loading } from './loader';
+import { session } from './session';
+import { get, set, type AddWhere } from '../state/store';
+
+/** What plans ask. */
+export const ask: Ask = {
+  viewWorld: () => session.picture?.viewWorld() ?? [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1],
+  tops: (ids) => session.core.tops(ids),
+  mostCopies: () => session.core.limits.copies,
+};
+
+/** Begins to prepare something in the sentence. */
+export function startPlan(plan: Plan): void {
+  session.putBack();
+  freshIds();
+  rememberFocus();
+  set({ plan, notice: null, picking: plan.kind === 'under' && plan.waiting ? 'parent' : null });
+  foresee();
+}
+
+export function changePlan(change: Partial<Plan>): void {
+  const { plan } = get();
+  if (!plan) return;
+  set({ plan: { ...plan, ...change } as Plan, notice: null });
+  foresee();
+}
+
+/** Shows what the plan would make, and says what it would do besides. */
+function foresee(): void {
+  const { plan } = get();
+  const edits = plan && editsOf(plan, ask);
+  if (!edits) {
+    set({ shadows: [], newcomers: [], foretold: null });
+    session.picture?.draw();
+    return;
+  }
+  const foreseen = session.core.foresee(edits);
+  if (isRefusal(foreseen)) set({ shadows: [], newcomers: [], notice: { kind: 'refusal', text: foreseen.detail } });
+  else {
+    const shadows = foreseen.ghosts.map((g) => ({ ...g, from: g.from ?? g.to }));
+    set({ shadows, newcomers: foreseen.added, foretold: foreseen.foretold });
+  }
+  session.picture?.draw();
+}
+
+/** After a copy was dragged off: as many more, each by the same step from the one before. */
+kept.moreLikeIt = () => {
+  const by = kept.edits.flatMap((edit) => {
+    if (edit.do !== 'move' && edit.do !== 'rotate' && edit.do !== 'scale') return [];
+    const { nodes: _nodes, ...repeat } = edit;
+    return [repeat];
+  });
+  if (by.length > 0) startPlan({ kind: 'more', count: 2, by });
+};
+
+/** What is prepared follows what others do meanwhile. */
+loading.followed = () => {
+  const { plan, selection, byId } = get();
+  if (!plan) return;
+  if (selection.length === 0) {
+    leavePlan();
+    session.say({ kind: 'info', text: 'What this was about was removed meanwhile, so nothing is prepared any more.' });
+  } else if (plan.kind === 'under' && plan.parent !== null && !byId.has(plan.parent)) {
+    changePlan({ parent: null, waiting: true });
+    set({ picking: 'parent' });
+    session.say({ kind: 'info', text: 'The parent was removed meanwhile. Press another.' });
+  } else if (plan.kind === 'collect' && plan.collection !== null && !byId.has(plan.collection)) {
+    changePlan({ collection: null });
+  } else foresee();
+};
+
+/** Makes what is prepared, as one step. */
+export function keepPlan(): void {
+  const { plan } = get();
+  if (!plan) return;
+  const edits = editsOf(plan, ask);
+  if (!edits) {
+    session.say({ kind: 'info', text: 'Press the parent, on the stage or in the tree.' });
+    return;
+  }
+  const made = madeBy(edits);
+  const picked = plan.kind === 'remove' ? [] : made.length > 0 ? made : null;
+  if (!(picked ? session.keepAndPick(edits, picked) : session.keep(...edits))) return;
+  returnFocus();
+  set({ plan: null, shadows: [], newcomers: [], picking: null });
+  if (plan.kind === 'add') usedShape(plan.node);
+  if (plan.kind === 'collect') {
+    const [edit] = edits;
+    if (edit?.do === 'collect') usedCollection(edit.collection);
+    if (edit?.do === 'collection') {
+      usedCollection(edit.id!);
+      set({ renaming: edit.id! });
+    }
+  }
+  session.foretell();
+}
+
+export function leavePlan(): void {
+  if (!get().plan) return;
+  returnFocus();
+  set({ plan: null, shadows: [], newcomers: [], picking: null, notice: null });
+  session.foretell();
+  session.picture?.draw();
+}
+
+/** A press while the parent of a plan is asked for; nothing: what is picked is taken out to the top. */
+export function takeParent(id: string | null): void {
+  const { selection, plan, byId } = get();
+  if (plan?.kind !== 'under') return;
+  if (id !== null && selection.includes(id)) {
+    session.say({ kind: 'info', text: `${byId.get(id)?.name} is what is put under something. Press another object.` });
+    return;
+  }
+  changePlan({ parent: id, waiting: false });
+}
+
+/** A press while a centre is asked for: the pivot of what was pressed. */
+export function takeCentre(id: string): void {
+  const [x, y, z] = session.core.pivotsOf([id]);
+  set({
+    picked: { point: [x!, y!, z!], normal: null, part: get().byId.get(id)?.name ?? '' },
+    picking: null,
+    notice: null,
+  });
+}
+
+/** The usual step from copy to copy: beside the original. */
+export function usualStep(): CopyStep {
+  const amount = session.core.usualStep(get().selection);
+  return { do: 'move', amount, axis: 'x', space: 'world', about: 'own' };
+}
+
+/** Adds an object: where it goes is said in the sentence first, unless nothing is picked that it could go to. */
+export function add(node: NewNode, at: Vec3 | null = null): void {
+  const { selection, byId, currentMark, addWhere } = get();
+  const lead = byId.get(selection.findLast((id) => byId.get(id)?.kind !== 'mark') ?? '');
+  if (lead) {
+    // As chosen last; else into a group, and beside anything else.
+    startPlan({ kind: 'add', node: sized(node), where: addWhere ?? (lead.kind === 'group' ? 'inside' : 'beside'), at });
+    return;
+  }
+  const id = crypto.randomUUID();
+  const mark = currentMark !== null && byId.has(currentMark) ? { mark: currentMark } : null;
+  const to = at ? { point: at } : mark;
+  session.keepAndPick([{ do: 'create', node: { id, ...sized(node) }, ...(to ? { at: to } : {}) }], [id]);
+}
+
+/** Where the new one goes that is being prepared, and those after it. */
+export function addTo(where: AddWhere): void {
+  set({ addWhere: where });
+  changePlan({ where });
+}

@@ -1,0 +1,43 @@
+import { ownSettings } from '../state/settings';
+import { get, set, type Verb } from '../state/store';
+import { selectionChanged } from './following';
+import { open } from './open';
+import { SelectionSteps } from './selectionSteps';
+import { putBack } from './trial';
+
+/** What was picked between edits. */
+export const selections = new SelectionSteps();
+
+/** Picks; the last is the lead. What was prepared, asked for or tried about others ends. */
+export function select(ids: string[], byHand = true): void {
+  putBack();
+  const before = get().selection;
+  if (get().plan)
+    set({ plan: null, shadows: [], newcomers: [], ...(get().picking === 'parent' ? { picking: null } : {}) });
+  open.sync?.tellPicked(ids);
+  if (byHand && ownSettings().selectionSteps && before.join() !== ids.join()) selections.changed(before);
+  const snap = get().snap.from ? { snap: { ...get().snap, from: null, source: 'pivot' as const } } : {};
+  set({
+    selection: ids,
+    notice: null,
+    picked: null,
+    alignTo: null,
+    renaming: null,
+    ...snap,
+    ...(get().picked ? { picking: null } : {}),
+  });
+  const state = get();
+  const spaces = { ...state.spaces };
+  for (const verb of Object.keys(spaces) as Verb[]) if (spaces[verb] === 'surface') spaces[verb] = 'parent';
+  const abouts = { ...state.abouts };
+  for (const verb of ['rotate', 'scale'] as const) if (abouts[verb] === 'point') abouts[verb] = 'own';
+  set({ spaces, abouts });
+  selectionChanged();
+}
+
+/** Picks what a step is about; what was said of the step stays said. */
+export function pickQuietly(ids: string[]): void {
+  const { notice } = get();
+  select(ids);
+  set({ notice });
+}

@@ -1,0 +1,111 @@
+import type { Edit, Ongoing, SnapRequest, Tried } from '../core/answers';
+import { get, set } from '../state/store';
+import { template, type Template } from './edits';
+import { readLead, showAll, viewWorld } from './following';
+import { open, say } from './open';
+
+/** What is tried before it is kept: a drag, a typed amount, edits as a whole. The core computes it, nothing is stored yet. */
+
+/** The edit of the sentence; in the active view, where no other is named. */
+export function edit(view = viewWorld): Template | null {
+  return template(view);
+}
+
+/** Begins to try the edit of the sentence. */
+export function begin(): boolean {
+  const t = edit();
+  if (!t) return false;
+  const refusal = open.core.begin(t.edit, t.space);
+  if (refusal) {
+    say({ kind: 'refusal', text: refusal.detail });
+    return false;
+  }
+  set({ trying: true, notice: null });
+  return true;
+}
+
+export function grab(
+  part: string,
+  axis: number,
+  view: number[],
+  parallel: boolean,
+  size: number,
+  ray: number[],
+): boolean {
+  if (!begin()) return false;
+  const refusal = open.core.grab(part, axis, view, parallel, size, ray);
+  if (refusal) say({ kind: 'refusal', text: refusal.detail });
+  return refusal === null;
+}
+
+export function dragTo(ray: number[], fine: boolean, step: number, snap: SnapRequest | null = null): Tried {
+  return tried(open.core.dragTo(ray, fine, step, get().onGrid, snap));
+}
+
+/** Tries a typed text as the amount; false when it is not understood. */
+export function tryText(text: string): boolean {
+  // Nothing typed is nothing to try.
+  if (text.trim() === '') return false;
+  if (!get().trying && !begin()) return false;
+  const { typeTo, verb, axes } = get();
+  return tried(open.core.tryTyped(text, typeTo, axes[verb])).refused === null;
+}
+
+function tried(answer: Tried): Tried {
+  const { lead } = get();
+  set({
+    reading: answer.reading,
+    caught: answer.caught,
+    notice: answer.refused
+      ? { kind: 'refusal', text: answer.refused.detail }
+      : answer.reading.warning
+        ? { kind: 'warning', text: answer.reading.warning }
+        : null,
+    ...(lead && answer.lead
+      ? { lead: { ...lead, ...answer.lead, node: { ...lead.node, placement: answer.lead.placement } } }
+      : {}),
+  });
+  open.picture?.worldsChanged(false);
+  return answer;
+}
+
+/** Shows what became of what is being tried, after the scene has changed under it. */
+export function goOn(ongoing: Ongoing | null): void {
+  if (!ongoing) return;
+  if (!ongoing.goes) {
+    set({ trying: false, reading: null, caught: null, alignTo: null });
+    say({ kind: 'refusal', text: ongoing.said ?? 'What was being tried is put back.' });
+  } else if (ongoing.tried) tried(ongoing.tried);
+  if (ongoing.goes && ongoing.said) say({ kind: 'warning', text: ongoing.said });
+  showAll();
+}
+
+export function putBack(): void {
+  if (!get().trying) return;
+  open.core.putBack();
+  set({ trying: false, reading: null, caught: null, notice: null });
+  showAll();
+}
+
+/** Shows edits as they would be, without making them; nothing: what is shown is put back. */
+export function preview(edits: Edit[]): boolean {
+  if (edits.length === 0) {
+    open.core.putBack();
+    set({ notice: null });
+    showAll();
+    return true;
+  }
+  const refusal = open.core.tryEdits(edits);
+  say(refusal && { kind: 'refusal', text: refusal.detail });
+  showAll();
+  return refusal === null;
+}
+
+/** Shows the camera that is looked through where the view stands. */
+export function trySteering(camera: string, view: number[]): void {
+  const refusal = open.core.tryEdits([{ do: 'steer', node: camera, view }]);
+  if (refusal) say({ kind: 'refusal', text: refusal.detail });
+  set({ trying: true });
+  open.picture?.worldsChanged(false);
+  readLead();
+}

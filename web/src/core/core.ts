@@ -1,0 +1,378 @@
+import {
+  isRefusal,
+  type Bounds,
+  type CameraView,
+  type Channel,
+  type Common,
+  type DrawnShape,
+  type Edit,
+  type EntityData,
+  type Foreseen,
+  type Frame,
+  type Heard,
+  type Kept,
+  type Limits,
+  type Look,
+  type NodeAnswer,
+  type NodeData,
+  type Refusal,
+  type SeenAnswer,
+  type ServerStep,
+  type Shadow,
+  type Shape,
+  type SnapRequest,
+  type Space,
+  type StrayPivot,
+  type SurfaceAnswer,
+  type Tried,
+  type Understood,
+  type Vec3,
+  type CollectionColors,
+} from './answers';
+import type { LoadedAnswer, Looks } from '../wire/bridgeTypes';
+import type { NodeData as WrittenNode } from '../wire/apiTypes';
+import { bootCore, type Exports } from './exports';
+import { Memory } from './memory';
+import { rowsOf, type OutlineRow } from './outline';
+
+/**
+ * The core in the page: every call that the page makes, with types. Every placement comes from here; TypeScript computes
+ * none. Small things go as JSON, world matrices are read in place from the core's memory.
+ */
+export class Core {
+  private constructor(
+    private readonly memory: Memory,
+    private readonly api: Exports,
+  ) {}
+
+  static async boot(): Promise<Core> {
+    const { runtime, exports } = await bootCore();
+    return new Core(new Memory(runtime, exports), exports);
+  }
+
+  /** Reads a scene that is to be opened; the open one stays. Tells the hashes of the stored geometry that it uses. */
+  load(scene: Uint8Array): LoadedAnswer {
+    return JSON.parse(this.api.Load(scene)) as LoadedAnswer;
+  }
+
+  /** Opens the scene that was loaded. What is being tried goes on where it is the same scene. */
+  open(): Heard {
+    return JSON.parse(this.api.Open()) as Heard;
+  }
+
+  addGeometry(hash: string, bytes: Uint8Array): void {
+    this.api.AddGeometry(hash, bytes);
+  }
+
+  /** All world matrices, twelve numbers a slot, row by row. Valid until the next call that may allocate: never keep it. */
+  worlds(): Float64Array {
+    return this.memory.worlds();
+  }
+
+  /** The slots that the last try changed. */
+  changed(): Int32Array {
+    return this.memory.changed();
+  }
+
+  sweep(): void {
+    this.api.Sweep();
+  }
+
+  private known: Limits | null = null;
+
+  get limits(): Limits {
+    return (this.known ??= JSON.parse(this.api.Limits()) as Limits);
+  }
+
+  /** A short word for all that the core computes from the scene: the server comes to the same, to the bit. */
+  digest(): string {
+    return this.api.Digest();
+  }
+
+  outline(): OutlineRow[] {
+    return rowsOf(this.api.Outline());
+  }
+
+  /** Some lines of the tree, where these nodes still are. */
+  outlineOf(ids: string[]): OutlineRow[] {
+    return rowsOf(this.api.OutlineOf(JSON.stringify(ids)));
+  }
+
+  /** The colours of the collections that objects belong to. */
+  collectionColors(): CollectionColors {
+    return JSON.parse(this.api.CollectionColors()) as CollectionColors;
+  }
+
+  /** What is seen, sixteen bits a slot; a copy. */
+  sight(): Uint16Array {
+    return this.memory.sight();
+  }
+
+  isolate(ids: string[], withBranch: boolean): void {
+    this.api.Isolate(JSON.stringify(ids), withBranch);
+  }
+
+  whySeen(id: string): SeenAnswer | null {
+    const text = this.api.WhySeen(id);
+    return text ? (JSON.parse(text) as SeenAnswer) : null;
+  }
+
+  /** The members of a collection, with those of the collections in it. */
+  membersOf(id: string, withInner = true): string[] {
+    return JSON.parse(this.api.MembersOf(id, withInner)) as string[];
+  }
+
+  ruleInWords(id: string): string {
+    return this.api.RuleInWords(id);
+  }
+
+  /** What shares the shape of a node, itself included. */
+  sharingWith(id: string): string[] {
+    return JSON.parse(this.api.SharingWith(id)) as string[];
+  }
+
+  foresee(edits: Edit[]): Foreseen | Refusal {
+    return JSON.parse(this.api.Foresee(JSON.stringify(edits))) as Foreseen | Refusal;
+  }
+
+  /** The first of the names that a renaming of many would give. */
+  namesAfter(edit: Edit, most: number): string[] | Refusal {
+    return JSON.parse(this.api.NamesAfter(JSON.stringify(edit), most)) as string[] | Refusal;
+  }
+
+  /** Nodes with all that rides on them, as text. */
+  copyAsText(ids: string[]): string | Refusal {
+    const answer = JSON.parse(this.api.CopyAsText(JSON.stringify(ids))) as string[] | Refusal;
+    return isRefusal(answer) ? answer : answer[0]!;
+  }
+
+  /** The objects without those that ride on another of them. */
+  tops(ids: string[]): string[] {
+    return JSON.parse(this.api.Tops(JSON.stringify(ids))) as string[];
+  }
+
+  /** A length that sets a copy beside its original. */
+  usualStep(ids: string[]): number {
+    return this.api.UsualStep(JSON.stringify(ids));
+  }
+
+  /** How many nodes at the top a copied text holds. */
+  topsOfText(text: string): { tops: number } | Refusal {
+    return JSON.parse(this.api.TopsOfText(text)) as { tops: number } | Refusal;
+  }
+
+  /** Geometry that the core knows already; empty: it is to be fetched. */
+  knownGeometry(hash: string): Uint8Array {
+    return this.api.KnownGeometry(hash);
+  }
+
+  node(id: string): NodeAnswer | null {
+    const text = this.api.Node(id);
+    return text ? (JSON.parse(text) as NodeAnswer) : null;
+  }
+
+  /** An object as it is stored. */
+  stored(id: string): NodeData | null {
+    const text = this.api.Stored(id);
+    return text ? (JSON.parse(text) as NodeData) : null;
+  }
+
+  /** A collection as stored. */
+  collection(id: string): EntityData | null {
+    const text = this.api.Stored(id);
+    return text ? (JSON.parse(text) as EntityData) : null;
+  }
+
+  /** What objects look like, in their order. */
+  looks(ids: string[]): (Look | undefined)[] {
+    const { distinct, of } = JSON.parse(this.api.LooksOf(JSON.stringify(ids))) as Looks;
+    const looks = distinct.map((look) => ({ ...look, made: JSON.stringify([look.shape, look.normals]) }));
+    return of.map((at) => looks[at]);
+  }
+
+  geometryOf(id: string): Uint8Array {
+    return this.api.GeometryOf(id);
+  }
+
+  /** The upright of a face in the world, by its corners in the object's frame. */
+  normalOf(id: string, corners: number[][]): Vec3 {
+    return this.api.NormalOf(id, corners.flat()) as Vec3;
+  }
+
+  /** How the scene looks through a camera; null where there is no such camera. */
+  cameraView(id: string): CameraView | null {
+    const text = this.api.CameraView(id);
+    return text ? (JSON.parse(text) as CameraView) : null;
+  }
+
+  /** Where nodes would stand as they are given here. */
+  shadows(nodes: WrittenNode[]): Shadow[] {
+    return JSON.parse(this.api.Shadows(JSON.stringify(nodes))) as Shadow[];
+  }
+
+  /** Shows edits without making them. */
+  tryEdits(edits: Edit[]): Refusal | null {
+    return this.refusal(this.api.TryEdits(JSON.stringify(edits)));
+  }
+
+  boundsOf(ids: string[]): Bounds | null {
+    const n = this.api.BoundsOf(JSON.stringify(ids));
+    return n.length === 6 ? { low: [n[0]!, n[1]!, n[2]!], high: [n[3]!, n[4]!, n[5]!] } : null;
+  }
+
+  /** What a view shows whole when it frames some nodes. */
+  framingOf(ids: string[]): Bounds | null {
+    const n = this.api.FramingOf(JSON.stringify(ids));
+    return n.length === 6 ? { low: [n[0]!, n[1]!, n[2]!], high: [n[3]!, n[4]!, n[5]!] } : null;
+  }
+
+  /** All parameters of a shape of a type in its usual size. */
+  usualShape(type: string): Partial<Shape> {
+    return JSON.parse(this.api.UsualShape(type)) as Partial<Shape>;
+  }
+
+  /** Whether the person's language writes decimals with a comma. */
+  setComma(comma: boolean): void {
+    this.api.SetComma(comma);
+  }
+
+  /** Where handles stand; asked to foretell, also what the edit would do besides. */
+  frame(edit: Edit, space: Space, foretell: boolean): Frame | Refusal {
+    return JSON.parse(this.api.Frame(JSON.stringify(edit), JSON.stringify(space), foretell)) as Frame | Refusal;
+  }
+
+  begin(edit: Edit, space: Space): Refusal | null {
+    return this.refusal(this.api.Begin(JSON.stringify(edit), JSON.stringify(space)));
+  }
+
+  grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): Refusal | null {
+    return this.refusal(this.api.Grab(part, axis, view, parallel, size, ray));
+  }
+
+  dragTo(ray: number[], fine: boolean, step: number, onGrid: boolean, snap: SnapRequest | null): Tried {
+    // The many numbers go in bulk: as JSON, reading them would cost more than deciding.
+    const near = snap?.near ?? [];
+    const small = snap ? JSON.stringify({ ...snap, near: near.map(({ node }) => ({ node, triangles: [] })) }) : '';
+    const triangles = near.flatMap((n) => n.triangles);
+    const counts = near.map((n) => n.triangles.length);
+    return JSON.parse(this.api.DragTo(ray, fine, step, onGrid, small, triangles, counts)) as Tried;
+  }
+
+  /** Tries what was typed into the sentence; with "to" a bare number is the value that its axes are to have. */
+  tryTyped(text: string, to: boolean, axes: [boolean, boolean, boolean]): Tried {
+    return JSON.parse(this.api.TryTyped(text, to, ...axes)) as Tried;
+  }
+
+  drawShape(type: string, origin: Vec3, upright: Vec3, view: number[], parallel: boolean): Refusal | null {
+    return this.refusal(this.api.DrawShape(type, origin, upright, view, parallel));
+  }
+
+  /** Draws its footprint, or then its height; tells its corners in the world, its sizes and the edit that makes it. */
+  drawTo(ray: number[], step: number, rising: boolean, id: string, name: string): DrawnShape | Refusal {
+    return JSON.parse(this.api.DrawTo(ray, step, rising, id, name)) as DrawnShape | Refusal;
+  }
+
+  /** Where pivots stand in the world, three numbers each. */
+  pivotsOf(ids: string[]): number[] {
+    return this.api.PivotsOf(JSON.stringify(ids));
+  }
+
+  /** A length in the scene's unit, in words. */
+  sayLength(metres: number): string {
+    return this.api.SayLength(metres);
+  }
+
+  channelsOf(ids: string[], world: boolean, size: boolean): Common {
+    return JSON.parse(this.api.ChannelsOf(JSON.stringify(ids), world, size)) as Common;
+  }
+
+  strayPivots(): StrayPivot[] {
+    return JSON.parse(this.api.StrayPivots()) as StrayPivot[];
+  }
+
+  /** A placement, or one channel of it, as text for the clipboard. */
+  placementAsText(id: string, channel: Channel | ''): string {
+    return this.api.PlacementAsText(id, channel);
+  }
+
+  placementFromText(text: string, ids: string[], bare: Channel | ''): Edit[] | Refusal {
+    return JSON.parse(this.api.PlacementFromText(text, JSON.stringify(ids), bare)) as Edit[] | Refusal;
+  }
+
+  /** What of a surface was pressed: a vertex or an edge within reach of the point, else the face. */
+  surfaceAt(id: string, corners: number[], at: Vec3, reach: number): SurfaceAnswer {
+    return JSON.parse(this.api.SurfaceAt(id, corners, at, reach)) as SurfaceAnswer;
+  }
+
+  /** The mean upright of faces by their areas; nine numbers a face, in the frames of the objects of the same places. */
+  meanUpright(ids: string[], faces: number[]): Vec3 {
+    return this.api.MeanUpright(JSON.stringify(ids), faces) as Vec3;
+  }
+
+  try(amount: Vec3): Tried {
+    return JSON.parse(this.api.Try(...amount)) as Tried;
+  }
+
+  keepTrial(): Kept | Refusal {
+    return JSON.parse(this.api.KeepTrial()) as Kept | Refusal;
+  }
+
+  /** Leaves the original where it was; a copy gets the edit. */
+  keepTrialAsCopy(ids: string[]): Kept | Refusal {
+    return JSON.parse(this.api.KeepTrialAsCopy(JSON.stringify(ids))) as Kept | Refusal;
+  }
+
+  putBack(): void {
+    this.api.PutBack();
+  }
+
+  keepEdits(edits: Edit[]): Kept | Refusal {
+    const kept = JSON.parse(this.api.KeepEdits(JSON.stringify(edits))) as Kept | Refusal;
+    return isRefusal(kept) ? kept : { ...kept, edits };
+  }
+
+  hear({ revision, changed, removed, entities = [], gone = [], ticket }: ServerStep): Heard {
+    return JSON.parse(this.api.Hear(JSON.stringify({ revision, changed, removed, entities, gone, ticket }))) as Heard;
+  }
+
+  /** Takes in an own step by its digest alone; false: it is to be heard in full. */
+  agree(revision: number, ticket: number, digest: string): boolean {
+    return this.api.Agree(revision, ticket, digest);
+  }
+
+  drop(ticket: number): Heard {
+    return JSON.parse(this.api.Drop(ticket)) as Heard;
+  }
+
+  revision(): number {
+    return this.api.Revision();
+  }
+
+  setUnit(unit: string): void {
+    this.api.SetUnit(unit);
+  }
+
+  /** A typed amount, understood; for a field also the value that it leads to from the present one. */
+  understand(
+    text: string,
+    quantity: 'length' | 'angle' | 'factor',
+    field: boolean,
+    present: number,
+  ): Understood | Refusal {
+    return JSON.parse(this.api.Understand(text, quantity, field, present)) as Understood | Refusal;
+  }
+
+  anchorInWords(anchor: Vec3): string {
+    const key = anchor.join();
+    let words = this.anchors.get(key);
+    if (words === undefined) this.anchors.set(key, (words = this.api.AnchorInWords(...anchor)));
+    return words;
+  }
+
+  private readonly anchors = new Map<string, string>();
+
+  private refusal(text: string): Refusal | null {
+    const answer = JSON.parse(text) as object;
+    return isRefusal(answer) ? answer : null;
+  }
+}

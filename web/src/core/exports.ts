@@ -1,0 +1,94 @@
+/** The exports of src/Browser, one for one. What goes as JSON is text here; core.ts gives it its types. */
+export interface Exports {
+  Limits(): string;
+  Load(scene: Uint8Array): string;
+  Open(): string;
+  KnownGeometry(hash: string): Uint8Array;
+  SightAddress(): number;
+  CollectionColors(): string;
+  OutlineOf(ids: string): string;
+  Isolate(ids: string, withBranch: boolean): void;
+  WhySeen(id: string): string;
+  MembersOf(id: string, withInner: boolean): string;
+  RuleInWords(id: string): string;
+  SharingWith(id: string): string;
+  Foresee(edits: string): string;
+  NamesAfter(edit: string, most: number): string;
+  CopyAsText(ids: string): string;
+  Tops(ids: string): string;
+  UsualStep(ids: string): number;
+  TopsOfText(text: string): string;
+  AddGeometry(hash: string, bytes: Uint8Array): void;
+  WorldsAddress(): number;
+  ChangedAddress(): number;
+  ChangedCount(): number;
+  SlotCount(): number;
+  Sweep(): void;
+  Digest(): string;
+  Outline(): string;
+  Node(id: string): string;
+  Stored(id: string): string;
+  LooksOf(ids: string): string;
+  GeometryOf(id: string): Uint8Array;
+  NormalOf(id: string, corners: number[]): number[];
+  CameraView(id: string): string;
+  Shadows(nodes: string): string;
+  TryEdits(edits: string): string;
+  BoundsOf(ids: string): number[];
+  FramingOf(ids: string): number[];
+  SetComma(comma: boolean): void;
+  UsualShape(type: string): string;
+  Frame(edit: string, space: string, foretell: boolean): string;
+  Begin(edit: string, space: string): string;
+  Grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): string;
+  DragTo(
+    ray: number[],
+    fine: boolean,
+    step: number,
+    onGrid: boolean,
+    snap: string,
+    triangles: number[],
+    counts: number[],
+  ): string;
+  PivotsOf(ids: string): number[];
+  SayLength(metres: number): string;
+  DrawShape(type: string, origin: number[], upright: number[], view: number[], parallel: boolean): string;
+  DrawTo(ray: number[], step: number, rising: boolean, id: string, name: string): string;
+  TryTyped(text: string, to: boolean, x: boolean, y: boolean, z: boolean): string;
+  ChannelsOf(ids: string, world: boolean, size: boolean): string;
+  StrayPivots(): string;
+  PlacementAsText(id: string, channel: string): string;
+  PlacementFromText(text: string, ids: string, bare: string): string;
+  SurfaceAt(id: string, corners: number[], at: number[], reach: number): string;
+  MeanUpright(ids: string, faces: number[]): number[];
+  Try(x: number, y: number, z: number): string;
+  KeepTrial(): string;
+  KeepTrialAsCopy(ids: string): string;
+  PutBack(): void;
+  KeepEdits(edits: string): string;
+  Hear(step: string): string;
+  Agree(revision: number, ticket: number, digest: string): boolean;
+  Drop(ticket: number): string;
+  Revision(): number;
+  SetUnit(unit: string): void;
+  Understand(text: string, quantity: string, field: boolean, present: number): string;
+  AnchorInWords(x: number, y: number, z: number): string;
+}
+
+/** What runs them, with the views of its memory. */
+export interface Runtime {
+  getAssemblyExports(name: string): Promise<{ CalmPivot: { Browser: { Bridge: Exports } } }>;
+  getConfig(): { mainAssemblyName: string };
+  localHeapViewF64(): Float64Array;
+  localHeapViewI32(): Int32Array;
+  localHeapViewU16(): Uint16Array;
+}
+
+/** Fetches the core and starts it. */
+export async function bootCore(): Promise<{ runtime: Runtime; exports: Exports }> {
+  const url = new URL(`${import.meta.env.BASE_URL}_framework/dotnet.js`, document.baseURI).href;
+  const { dotnet } = (await import(/* @vite-ignore */ url)) as { dotnet: { create(): Promise<Runtime> } };
+  const runtime = await dotnet.create();
+  const all = await runtime.getAssemblyExports(runtime.getConfig().mainAssemblyName);
+  return { runtime, exports: all.CalmPivot.Browser.Bridge };
+}

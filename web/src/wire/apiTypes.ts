@@ -1,0 +1,1964 @@
+/** The types of the API, as the server describes it. Made by scripts/types.sh: not by hand. */
+export interface paths {
+    "/api/scenes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SceneSummary"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewSceneRequest"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SceneAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SceneAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DescribeRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SceneAnswer"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/scenes/{id}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/evaluated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EvaluatedAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/derived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DerivedAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/geometry/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    hash: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SceneAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EditsRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RestoreRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RestoreRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepEntry"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/steps/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredChange"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NameStepRequest"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/scenes/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    name?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "model/gltf-binary": string;
+                    "model/gltf+json": string;
+                    "application/zip": string;
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SceneAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    under?: string;
+                    name?: string;
+                    at?: string;
+                    mark?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "model/gltf-binary": string;
+                    "model/gltf+json": string;
+                    "application/zip": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    format?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["JsonElement"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/selections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["NamedSelection"][];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SelectionRequest"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/unused": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UnusedBlobs"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UnusedBlobs"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+}
+export type webhooks = Record<string, never>;
+export interface components {
+    schemas: {
+        About: components["schemas"]["AboutAboutOwn"] | components["schemas"]["AboutAboutLead"] | components["schemas"]["AboutAboutBounds"] | components["schemas"]["AboutAboutMean"] | components["schemas"]["AboutAboutZero"] | components["schemas"]["AboutAboutPoint"] | components["schemas"]["AboutAboutMark"];
+        AboutAboutBounds: {
+            /** @enum {string} */
+            kind: "bounds";
+        };
+        AboutAboutLead: {
+            /** @enum {string} */
+            kind: "lead";
+        };
+        AboutAboutMark: {
+            /** @enum {string} */
+            kind: "mark";
+            mark: string;
+        };
+        AboutAboutMean: {
+            /** @enum {string} */
+            kind: "mean";
+        };
+        AboutAboutOwn: {
+            /** @enum {string} */
+            kind: "own";
+        };
+        AboutAboutPoint: {
+            /** @enum {string} */
+            kind: "point";
+            at: components["schemas"]["Vec3"];
+        };
+        AboutAboutZero: {
+            /** @enum {string} */
+            kind: "zero";
+        };
+        Across: {
+            /** Format: int32 */
+            count: number;
+            by: components["schemas"]["Repeat"][];
+        };
+        /** @enum {unknown} */
+        AddWhere: "inside" | "beside" | "around";
+        /** @description A matrix of four columns, one after the other; the last row is 0, 0, 0, 1. */
+        Affine: number[];
+        AlignAxes: {
+            x?: null | components["schemas"]["AlignAxis"];
+            y?: null | components["schemas"]["AlignAxis"];
+            z?: null | components["schemas"]["AlignAxis"];
+        };
+        AlignAxis: {
+            from: components["schemas"]["AlignPlace"];
+            to: components["schemas"]["AlignPlace"];
+        };
+        /** @enum {unknown} */
+        AlignPlace: "min" | "middle" | "max" | "pivot";
+        /**
+         * @default opaque
+         * @enum {unknown}
+         */
+        AlphaMode: "opaque" | "mask" | "blend";
+        /**
+         * @default set
+         * @enum {unknown}
+         */
+        AmountMode: "set" | "add" | "multiply";
+        /**
+         * @default own
+         * @enum {unknown}
+         */
+        AnchorAxes: "own" | "world";
+        BringTo: {
+            node?: null | string;
+            mark?: null | string;
+            point?: null | components["schemas"]["Vec3"];
+        };
+        Camera: {
+            projection?: components["schemas"]["Projection"];
+            /** @default 38 */
+            fov?: number;
+            /** @default 4 */
+            height?: number;
+            /** @default 0.1 */
+            near?: number;
+            /** @default 1000 */
+            far?: number;
+            aspect?: null | number;
+        };
+        /** @enum {unknown} */
+        ChannelName: "position" | "rotation" | "scale" | "size";
+        /**
+         * @default along
+         * @enum {unknown}
+         */
+        ChildrenMode: "along" | "stay";
+        CopiedNodes: {
+            /** Format: int32 */
+            calmPivot: number;
+            nodes: components["schemas"]["NodeData"][];
+            worlds: unknown[];
+            geometries?: null | {
+                [key: string]: string;
+            };
+        };
+        DerivedAnswer: {
+            /** Format: int64 */
+            revision: number;
+            digest: string;
+        };
+        DescribeRequest: {
+            name?: null | string;
+            unit?: null | string;
+        };
+        /**
+         * @default full
+         * @enum {unknown}
+         */
+        DrawnAs: "full" | "wire" | "box";
+        /**
+         * @default lowest
+         * @enum {unknown}
+         */
+        DropBy: "lowest" | "pivot";
+        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"];
+        EditAdd: {
+            /** @enum {string} */
+            do: "add";
+            node: components["schemas"]["NewNode"];
+            nodes: string[];
+            where: components["schemas"]["AddWhere"];
+            ids?: null | string[];
+            at?: null | components["schemas"]["BringTo"];
+            view?: null | components["schemas"]["Affine"];
+        };
+        EditAlign: {
+            /** @enum {string} */
+            do: "align";
+            nodes: string[];
+            to: string;
+            axes: components["schemas"]["AlignAxes"];
+            space: components["schemas"]["Space"];
+            as?: components["schemas"]["MoveAs"];
+            /** @default false */
+            rotation?: boolean;
+            /** @default false */
+            scale?: boolean;
+        };
+        EditBring: {
+            /** @enum {string} */
+            do: "bring";
+            nodes: string[];
+            to: components["schemas"]["BringTo"];
+            /** @default false */
+            rotation?: boolean;
+            /** @default true */
+            position?: boolean;
+        };
+        EditCollect: {
+            /** @enum {string} */
+            do: "collect";
+            nodes: string[];
+            collection: string;
+            /** @default true */
+            member?: boolean;
+        };
+        EditCreate: {
+            /** @enum {string} */
+            do: "create";
+            node: components["schemas"]["NewNode"];
+            under?: null | string;
+            /** Format: int32 */
+            index?: null | number;
+            at?: null | components["schemas"]["BringTo"];
+        };
+        EditCreateMark: {
+            /** @enum {string} */
+            do: "mark";
+            name: string;
+            at: components["schemas"]["MarkPlace"];
+            id?: null | string;
+            /** @default false */
+            follow?: boolean;
+        };
+        EditDraw: {
+            /** @enum {string} */
+            do: "draw";
+            nodes: string[];
+            as: components["schemas"]["DrawnAs"];
+        };
+        EditDrop: {
+            /** @enum {string} */
+            do: "drop";
+            nodes: string[];
+            along?: null | components["schemas"]["Vec3"];
+            by?: components["schemas"]["DropBy"];
+            as?: components["schemas"]["MoveAs"];
+        };
+        EditDropShear: {
+            /** @enum {string} */
+            do: "dropShear";
+            nodes: string[];
+        };
+        EditDuplicate: {
+            /** @enum {string} */
+            do: "duplicate";
+            nodes: string[];
+            /**
+             * Format: int32
+             * @default 1
+             */
+            count?: number;
+            by?: null | components["schemas"]["Repeat"][];
+            across?: null | components["schemas"]["Across"];
+            /** @default false */
+            sharing?: boolean;
+            ids?: null | string[][];
+        };
+        EditFollowNode: {
+            /** @enum {string} */
+            do: "follow";
+            mark: string;
+            node?: null | string;
+        };
+        EditGather: {
+            /** @enum {string} */
+            do: "collection";
+            name: string;
+            id?: null | string;
+            under?: null | string;
+            color?: null | string;
+            rule?: null | components["schemas"]["Rule"];
+            nodes?: null | string[];
+        };
+        EditGroup: {
+            /** @enum {string} */
+            do: "group";
+            nodes: string[];
+            name?: null | string;
+            at?: components["schemas"]["GroupAt"];
+            id?: null | string;
+        };
+        EditJoin: {
+            /** @enum {string} */
+            do: "join";
+            nodes: string[];
+        };
+        EditLockNodes: {
+            /** @enum {string} */
+            do: "lock";
+            nodes: string[];
+            on: boolean;
+        };
+        EditMirror: {
+            /** @enum {string} */
+            do: "mirror";
+            nodes: string[];
+            /** @description A letter, or a direction of any length but zero. */
+            axis: ("x" | "y" | "z") | [
+                number,
+                number,
+                number
+            ];
+            space: components["schemas"]["Space"];
+            about: components["schemas"]["About"];
+            how?: components["schemas"]["MirrorHow"];
+        };
+        EditMove: {
+            /** @enum {string} */
+            do: "move";
+            nodes: string[];
+            by: components["schemas"]["Vec3"];
+            space: components["schemas"]["Space"];
+            children?: components["schemas"]["ChildrenMode"];
+        };
+        EditMovePivot: {
+            /** @enum {string} */
+            do: "movePivot";
+            nodes: string[];
+            to?: null | components["schemas"]["PivotPlace"];
+            turn?: null | components["schemas"]["Vec3"];
+            keep?: components["schemas"]["Keep"];
+            shift?: null | components["schemas"]["PivotShift"];
+            spin?: null | components["schemas"]["PivotSpin"];
+            turnParts?: null | (null | number)[];
+            mode?: components["schemas"]["AmountMode"];
+        };
+        EditPaste: {
+            /** @enum {string} */
+            do: "paste";
+            copied: components["schemas"]["CopiedNodes"];
+            ids?: null | string[];
+            under?: null | string;
+        };
+        EditPlace: {
+            /** @enum {string} */
+            do: "place";
+            node: string;
+            placement: components["schemas"]["PlacementPatch"];
+        };
+        EditPutUnder: {
+            /** @enum {string} */
+            do: "putUnder";
+            nodes: string[];
+            parent?: null | string;
+            /** Format: int32 */
+            index?: null | number;
+            keep?: components["schemas"]["Keep"];
+        };
+        EditRemove: {
+            /** @enum {string} */
+            do: "remove";
+            nodes: string[];
+            children?: components["schemas"]["RemovedChildren"];
+        };
+        EditRename: {
+            /** @enum {string} */
+            do: "rename";
+            node: string;
+            name: string;
+        };
+        EditRenameMany: {
+            /** @enum {string} */
+            do: "renameMany";
+            nodes: string[];
+            name?: null | string;
+            find?: null | string;
+            replace?: null | string;
+            prefix?: null | string;
+            suffix?: null | string;
+            /** Format: int32 */
+            from?: null | number;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            digits?: number;
+        };
+        EditRotate: {
+            /** @enum {string} */
+            do: "rotate";
+            nodes: string[];
+            /** Format: double */
+            by: number;
+            /** @description A letter, or a direction of any length but zero. */
+            axis: ("x" | "y" | "z") | [
+                number,
+                number,
+                number
+            ];
+            space: components["schemas"]["Space"];
+            about: components["schemas"]["About"];
+            effect?: components["schemas"]["Effect"];
+            children?: components["schemas"]["ChildrenMode"];
+        };
+        EditScale: {
+            /** @enum {string} */
+            do: "scale";
+            nodes: string[];
+            by: components["schemas"]["Vec3"];
+            space: components["schemas"]["Space"];
+            about: components["schemas"]["About"];
+            keepVolume?: null | components["schemas"]["KeepVolume"];
+            effect?: components["schemas"]["Effect"];
+            children?: components["schemas"]["ChildrenMode"];
+        };
+        EditSee: {
+            /** @enum {string} */
+            do: "see";
+            nodes: string[];
+            working?: null | boolean;
+            final?: null | boolean;
+        };
+        EditSeparate: {
+            /** @enum {string} */
+            do: "separate";
+            nodes: string[];
+        };
+        EditSetChannel: {
+            /** @enum {string} */
+            do: "set";
+            nodes: string[];
+            channel: components["schemas"]["ChannelName"];
+            values: (null | number)[];
+            mode?: components["schemas"]["AmountMode"];
+            in?: components["schemas"]["ReadIn"];
+        };
+        EditSetLabel: {
+            /** @enum {string} */
+            do: "label";
+            nodes: string[];
+            color?: null | string;
+            note?: null | string;
+            closed?: null | boolean;
+        };
+        EditSetNormals: {
+            /** @enum {string} */
+            do: "setNormals";
+            nodes: string[];
+            how: components["schemas"]["SurfaceLook"];
+            angle?: null | number;
+        };
+        EditSetOrder: {
+            /** @enum {string} */
+            do: "setOrder";
+            nodes: string[];
+            order: components["schemas"]["EulerOrder"];
+        };
+        EditSetRule: {
+            /** @enum {string} */
+            do: "setRule";
+            collection: string;
+            rule?: null | components["schemas"]["Rule"];
+        };
+        EditSetShape: {
+            /** @enum {string} */
+            do: "setShape";
+            node: string;
+            shape: components["schemas"]["ShapePatch"];
+        };
+        EditSetTakes: {
+            /** @enum {string} */
+            do: "setTakes";
+            nodes: string[];
+            takes: components["schemas"]["TakesPatch"];
+            keep?: components["schemas"]["Keep"];
+        };
+        EditSpread: {
+            /** @enum {string} */
+            do: "spread";
+            nodes: string[];
+            along: components["schemas"]["SpreadAlong"];
+            space: components["schemas"]["Space"];
+            equal?: components["schemas"]["SpreadEqual"];
+        };
+        EditSteer: {
+            /** @enum {string} */
+            do: "steer";
+            node: string;
+            view: components["schemas"]["Affine"];
+        };
+        EditUngroup: {
+            /** @enum {string} */
+            do: "ungroup";
+            nodes: string[];
+        };
+        EditUnshare: {
+            /** @enum {string} */
+            do: "unshare";
+            nodes: string[];
+        };
+        EditsRequest: {
+            /** Format: int64 */
+            base: number;
+            edits: components["schemas"]["Edit"][];
+            /** Format: uuid */
+            key?: null | string;
+        };
+        /**
+         * @default whole
+         * @enum {unknown}
+         */
+        Effect: "whole" | "places";
+        EntityData: {
+            id: string;
+            /** @description The place among the siblings when it was written. */
+            index?: number;
+            name: string;
+            parent: null | string;
+            rank: number;
+            switches: components["schemas"]["Switches"];
+            label?: components["schemas"]["Label"];
+            rule?: {
+                name?: null | string;
+                /** @enum {unknown} */
+                kind?: "shape" | "mesh" | "group" | "light" | "camera" | "mark" | null;
+                material?: null | string;
+                under?: null | string;
+            };
+            /** @enum {string} */
+            kind: "collection";
+        };
+        /** @enum {unknown} */
+        EulerOrder: "XYZ" | "XZY" | "YXZ" | "YZX" | "ZXY" | "ZYX";
+        EvaluatedAnswer: {
+            /** Format: int64 */
+            revision: number;
+            nodes: components["schemas"]["EvaluatedNode"][];
+            marks: components["schemas"]["EvaluatedNode"][];
+        };
+        EvaluatedNode: {
+            id: string;
+            world: number[];
+            pivot: number[];
+            seen: components["schemas"]["SeenAnswer"];
+            warnings: string[];
+        };
+        GoneEntity: {
+            kind: string;
+            id: string;
+        };
+        /**
+         * @default middle
+         * @enum {unknown}
+         */
+        GroupAt: "middle" | "base" | "zero" | "lead";
+        JsonElement: unknown;
+        /**
+         * @default world
+         * @enum {unknown}
+         */
+        Keep: "world" | "numbers";
+        KeepVolume: {
+            given: string[];
+        };
+        Label: {
+            color?: null | string;
+            note?: null | string;
+            /** @default false */
+            closed?: boolean;
+        };
+        Light: {
+            type?: components["schemas"]["LightType"];
+            /** @default #FFFFFF */
+            color?: string;
+            /** @default 100 */
+            intensity?: number;
+            range?: null | number;
+            innerCone?: null | number;
+            outerCone?: null | number;
+        };
+        /**
+         * @default point
+         * @enum {unknown}
+         */
+        LightType: "point" | "directional" | "spot";
+        MarkPlace: {
+            point?: null | components["schemas"]["Vec3"];
+            y?: null | components["schemas"]["Vec3"];
+            x?: null | components["schemas"]["Vec3"];
+            node?: null | string;
+            view?: null | components["schemas"]["Affine"];
+        };
+        Material: {
+            /** @default #CFC8BB */
+            color?: string;
+            /** @default 0.9 */
+            roughness?: number;
+            /** @default 0 */
+            metalness?: number;
+            /** @default 1 */
+            opacity?: number;
+            /** @default #000000 */
+            emissive?: string;
+            /** @default 1 */
+            emissiveStrength?: number;
+            alphaMode?: components["schemas"]["AlphaMode"];
+            /** @default 0.5 */
+            alphaCutoff?: number;
+            /** @default false */
+            doubleSided?: boolean;
+            /** @default false */
+            unlit?: boolean;
+            name?: null | string;
+            textures?: components["schemas"]["TextureUse"][];
+        };
+        /**
+         * @default mirror
+         * @enum {unknown}
+         */
+        MirrorHow: "mirror" | "turn";
+        /**
+         * @default each
+         * @enum {unknown}
+         */
+        MoveAs: "each" | "block";
+        NameStepRequest: {
+            name?: null | string;
+        };
+        NamedSelection: {
+            name: string;
+            nodes: string[];
+        };
+        NewNode: {
+            id?: null | string;
+            name: string;
+            kind: components["schemas"]["NodeKind"];
+            placement?: null | components["schemas"]["PlacementPatch"];
+            shape?: null | components["schemas"]["ShapePatch"];
+            geometry?: null | string;
+            material?: null | components["schemas"]["Material"];
+            materials?: null | components["schemas"]["Material"][];
+            camera?: null | components["schemas"]["Camera"];
+            light?: null | components["schemas"]["Light"];
+            switches?: null | components["schemas"]["Switches"];
+            anchor?: null | components["schemas"]["Vec3"];
+        };
+        NewSceneRequest: {
+            name: string;
+            like?: null | string;
+        };
+        NodeData: {
+            id: string;
+            /** @description The place among the siblings when it was written. */
+            index?: number;
+            name: string;
+            kind: components["schemas"]["NodeKind"];
+            parent: null | string;
+            rank: number;
+            placement: components["schemas"]["Placement"];
+            shape?: components["schemas"]["Shape"];
+            geometry?: null | string;
+            normals?: components["schemas"]["Normals"];
+            material?: components["schemas"]["Material"];
+            materials?: components["schemas"]["Material"][];
+            camera?: components["schemas"]["Camera"];
+            light?: components["schemas"]["Light"];
+            switches: components["schemas"]["Switches"];
+            collections?: string[];
+            shares?: null | string;
+            label?: components["schemas"]["Label"];
+        };
+        /** @enum {unknown} */
+        NodeKind: "shape" | "mesh" | "group" | "light" | "camera" | "mark";
+        Normals: {
+            how: components["schemas"]["NormalsHow"];
+            /** @default 40 */
+            angle?: number;
+        };
+        /** @enum {unknown} */
+        NormalsHow: "facets" | "smooth";
+        PivotPlace: {
+            anchor?: null | components["schemas"]["Vec3"];
+            of?: components["schemas"]["AnchorAxes"];
+            point?: null | components["schemas"]["Vec3"];
+            own?: null | components["schemas"]["Vec3"];
+            node?: null | string;
+            parts?: null | (null | number)[];
+        };
+        PivotShift: {
+            by: components["schemas"]["Vec3"];
+            space: components["schemas"]["Space"];
+        };
+        PivotSpin: {
+            /** Format: double */
+            by: number;
+            /** @description A letter, or a direction of any length but zero. */
+            axis: ("x" | "y" | "z") | [
+                number,
+                number,
+                number
+            ];
+            space: components["schemas"]["Space"];
+        };
+        Placement: {
+            position: components["schemas"]["Vec3"];
+            rotation: components["schemas"]["Vec3"];
+            order: components["schemas"]["EulerOrder"];
+            scale: components["schemas"]["Vec3"];
+            shear: components["schemas"]["Vec3"];
+            pivot: components["schemas"]["Vec3"];
+            pivotTurn: components["schemas"]["Vec3"];
+            takes: components["schemas"]["Takes"];
+        };
+        PlacementPatch: {
+            position?: null | components["schemas"]["Vec3"];
+            rotation?: null | components["schemas"]["Vec3"];
+            order?: null | components["schemas"]["EulerOrder"];
+            scale?: null | components["schemas"]["Vec3"];
+            shear?: null | components["schemas"]["Vec3"];
+            pivot?: null | components["schemas"]["Vec3"];
+            pivotTurn?: null | components["schemas"]["Vec3"];
+            takes?: null | components["schemas"]["TakesPatch"];
+        };
+        /**
+         * @default perspective
+         * @enum {unknown}
+         */
+        Projection: "perspective" | "parallel";
+        /**
+         * @default parent
+         * @enum {unknown}
+         */
+        ReadIn: "parent" | "world";
+        /**
+         * @default with
+         * @enum {unknown}
+         */
+        RemovedChildren: "with" | "lift";
+        Repeat: components["schemas"]["RepeatMove"] | components["schemas"]["RepeatRotate"] | components["schemas"]["RepeatScale"] | components["schemas"]["RepeatMirror"];
+        RepeatMirror: {
+            /** @enum {string} */
+            do: "mirror";
+            /** @description A letter, or a direction of any length but zero. */
+            axis: ("x" | "y" | "z") | [
+                number,
+                number,
+                number
+            ];
+            space: components["schemas"]["Space"];
+            about: components["schemas"]["About"];
+            how?: components["schemas"]["MirrorHow"];
+        };
+        RepeatMove: {
+            /** @enum {string} */
+            do: "move";
+            by: components["schemas"]["Vec3"];
+            space: components["schemas"]["Space"];
+            children?: components["schemas"]["ChildrenMode"];
+        };
+        RepeatRotate: {
+            /** @enum {string} */
+            do: "rotate";
+            /** Format: double */
+            by: number;
+            /** @description A letter, or a direction of any length but zero. */
+            axis: ("x" | "y" | "z") | [
+                number,
+                number,
+                number
+            ];
+            space: components["schemas"]["Space"];
+            about: components["schemas"]["About"];
+            effect?: components["schemas"]["Effect"];
+            children?: components["schemas"]["ChildrenMode"];
+        };
+        RepeatScale: {
+            /** @enum {string} */
+            do: "scale";
+            by: components["schemas"]["Vec3"];
+            space: components["schemas"]["Space"];
+            about: components["schemas"]["About"];
+            keepVolume?: null | components["schemas"]["KeepVolume"];
+            effect?: components["schemas"]["Effect"];
+            children?: components["schemas"]["ChildrenMode"];
+        };
+        RestoreRequest: {
+            /** Format: int64 */
+            base: number;
+            /** Format: uuid */
+            key?: null | string;
+            /** Format: int64 */
+            to?: null | number;
+        };
+        Rule: {
+            name?: null | string;
+            kind?: null | components["schemas"]["NodeKind"];
+            material?: null | string;
+            under?: null | string;
+        };
+        SceneAnswer: {
+            id: string;
+            name: string;
+            /** Format: int64 */
+            revision: number;
+            unit: string;
+            nodes: components["schemas"]["NodeData"][];
+            marks: components["schemas"]["NodeData"][];
+            collections: components["schemas"]["EntityData"][];
+            notes?: null | string[];
+        };
+        SceneSummary: {
+            id: string;
+            name: string;
+            /** Format: int64 */
+            revision: number;
+            /** Format: int32 */
+            nodeCount: number;
+            /** Format: date-time */
+            updatedAt: string;
+            unit: string;
+        };
+        SeenAnswer: {
+            working: boolean;
+            final: boolean;
+            reasons: string[];
+        };
+        SelectionRequest: {
+            name: string;
+            nodes: string[];
+        };
+        /** @description A type of shape with all its own parameters; lengths in metres. */
+        Shape: {
+            /** @enum {string} */
+            type: "box" | "ball" | "icoball" | "cylinder" | "cone" | "ring" | "plane" | "capsule" | "disc";
+            size?: number[];
+            radius?: number;
+            topRadius?: number;
+            height?: number;
+            tube?: number;
+            inner?: number;
+            segments?: number;
+            rings?: number;
+            sides?: number;
+            divisions?: number;
+            caps?: boolean;
+        };
+        ShapePatch: {
+            type?: null | string;
+            size?: null | number[];
+            /** Format: double */
+            radius?: null | number;
+            /** Format: double */
+            topRadius?: null | number;
+            /** Format: double */
+            height?: null | number;
+            /** Format: double */
+            tube?: null | number;
+            /** Format: double */
+            inner?: null | number;
+            /** Format: int32 */
+            segments?: null | number;
+            /** Format: int32 */
+            rings?: null | number;
+            /** Format: int32 */
+            sides?: null | number;
+            /** Format: int32 */
+            divisions?: null | number;
+            caps?: null | boolean;
+        };
+        Space: components["schemas"]["SpaceWorldSpace"] | components["schemas"]["SpaceParentSpace"] | components["schemas"]["SpaceOwnSpace"] | components["schemas"]["SpaceLeadSpace"] | components["schemas"]["SpaceViewSpace"] | components["schemas"]["SpaceSurfaceSpace"] | components["schemas"]["SpaceChannelsSpace"] | components["schemas"]["SpaceMarkSpace"];
+        SpaceChannelsSpace: {
+            /** @enum {string} */
+            kind: "channels";
+        };
+        SpaceLeadSpace: {
+            /** @enum {string} */
+            kind: "lead";
+        };
+        SpaceMarkSpace: {
+            /** @enum {string} */
+            kind: "mark";
+            mark: string;
+        };
+        SpaceOwnSpace: {
+            /** @enum {string} */
+            kind: "own";
+        };
+        SpaceParentSpace: {
+            /** @enum {string} */
+            kind: "parent";
+        };
+        SpaceSurfaceSpace: {
+            /** @enum {string} */
+            kind: "surface";
+            y: components["schemas"]["Vec3"];
+            x?: null | components["schemas"]["Vec3"];
+        };
+        SpaceViewSpace: {
+            /** @enum {string} */
+            kind: "view";
+            world: components["schemas"]["Affine"];
+        };
+        SpaceWorldSpace: {
+            /** @enum {string} */
+            kind: "world";
+        };
+        /** @enum {unknown} */
+        SpreadAlong: "x" | "y" | "z" | "line";
+        /**
+         * @default gaps
+         * @enum {unknown}
+         */
+        SpreadEqual: "gaps" | "pivots";
+        StepAnswer: {
+            /** Format: int64 */
+            revision: number;
+            step: components["schemas"]["StepLine"];
+            changed: components["schemas"]["NodeData"][];
+            removed: string[];
+            entities: components["schemas"]["EntityData"][];
+            gone: components["schemas"]["GoneEntity"][];
+            /** Format: uuid */
+            key?: null | string;
+            digest?: null | string;
+        };
+        StepEntry: {
+            /** Format: int64 */
+            number: number;
+            sentence: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            undone: boolean;
+            dropped: boolean;
+            name: null | string;
+        };
+        StepLine: {
+            /** Format: int64 */
+            number: number;
+            sentence: string;
+            by: string;
+            picked: string[];
+        };
+        StoredChange: {
+            before?: components["schemas"]["NodeData"] | components["schemas"]["EntityData"];
+            after?: components["schemas"]["NodeData"] | components["schemas"]["EntityData"];
+        };
+        /** @enum {unknown} */
+        SurfaceLook: "asMade" | "facets" | "smooth";
+        Switches: {
+            /** @default true */
+            working?: boolean;
+            /** @default true */
+            final?: boolean;
+            /** @default false */
+            locked?: boolean;
+            drawn?: components["schemas"]["DrawnAs"];
+        };
+        Takes: {
+            /** @default true */
+            position?: boolean;
+            /** @default true */
+            rotation?: boolean;
+            /** @default true */
+            scale?: boolean;
+        };
+        TakesPatch: {
+            position?: null | boolean;
+            rotation?: null | boolean;
+            scale?: null | boolean;
+        };
+        TextureUse: {
+            channel: string;
+            image: string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            texCoord?: number;
+            /**
+             * Format: int32
+             * @default 10497
+             */
+            wrapS?: number;
+            /**
+             * Format: int32
+             * @default 10497
+             */
+            wrapT?: number;
+            /** Format: int32 */
+            magFilter?: null | number;
+            /** Format: int32 */
+            minFilter?: null | number;
+            strength?: null | number;
+        };
+        UnusedBlobs: {
+            /** Format: int32 */
+            count: number;
+            /** Format: int64 */
+            bytes: number;
+        };
+        /** @description Three numbers: along X, Y and Z. */
+        Vec3: [
+            number,
+            number,
+            number
+        ];
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
+}
+export type About = components['schemas']['About'];
+export type AboutAboutBounds = components['schemas']['AboutAboutBounds'];
+export type AboutAboutLead = components['schemas']['AboutAboutLead'];
+export type AboutAboutMark = components['schemas']['AboutAboutMark'];
+export type AboutAboutMean = components['schemas']['AboutAboutMean'];
+export type AboutAboutOwn = components['schemas']['AboutAboutOwn'];
+export type AboutAboutPoint = components['schemas']['AboutAboutPoint'];
+export type AboutAboutZero = components['schemas']['AboutAboutZero'];
+export type Across = components['schemas']['Across'];
+export type AddWhere = components['schemas']['AddWhere'];
+export type Affine = components['schemas']['Affine'];
+export type AlignAxes = components['schemas']['AlignAxes'];
+export type AlignAxis = components['schemas']['AlignAxis'];
+export type AlignPlace = components['schemas']['AlignPlace'];
+export type AlphaMode = components['schemas']['AlphaMode'];
+export type AmountMode = components['schemas']['AmountMode'];
+export type AnchorAxes = components['schemas']['AnchorAxes'];
+export type BringTo = components['schemas']['BringTo'];
+export type Camera = components['schemas']['Camera'];
+export type ChannelName = components['schemas']['ChannelName'];
+export type ChildrenMode = components['schemas']['ChildrenMode'];
+export type CopiedNodes = components['schemas']['CopiedNodes'];
+export type DerivedAnswer = components['schemas']['DerivedAnswer'];
+export type DescribeRequest = components['schemas']['DescribeRequest'];
+export type DrawnAs = components['schemas']['DrawnAs'];
+export type DropBy = components['schemas']['DropBy'];
+export type Edit = components['schemas']['Edit'];
+export type EditAdd = components['schemas']['EditAdd'];
+export type EditAlign = components['schemas']['EditAlign'];
+export type EditBring = components['schemas']['EditBring'];
+export type EditCollect = components['schemas']['EditCollect'];
+export type EditCreate = components['schemas']['EditCreate'];
+export type EditCreateMark = components['schemas']['EditCreateMark'];
+export type EditDraw = components['schemas']['EditDraw'];
+export type EditDrop = components['schemas']['EditDrop'];
+export type EditDropShear = components['schemas']['EditDropShear'];
+export type EditDuplicate = components['schemas']['EditDuplicate'];
+export type EditFollowNode = components['schemas']['EditFollowNode'];
+export type EditGather = components['schemas']['EditGather'];
+export type EditGroup = components['schemas']['EditGroup'];
+export type EditJoin = components['schemas']['EditJoin'];
+export type EditLockNodes = components['schemas']['EditLockNodes'];
+export type EditMirror = components['schemas']['EditMirror'];
+export type EditMove = components['schemas']['EditMove'];
+export type EditMovePivot = components['schemas']['EditMovePivot'];
+export type EditPaste = components['schemas']['EditPaste'];
+export type EditPlace = components['schemas']['EditPlace'];
+export type EditPutUnder = components['schemas']['EditPutUnder'];
+export type EditRemove = components['schemas']['EditRemove'];
+export type EditRename = components['schemas']['EditRename'];
+export type EditRenameMany = components['schemas']['EditRenameMany'];
+export type EditRotate = components['schemas']['EditRotate'];
+export type EditScale = components['schemas']['EditScale'];
+export type EditSee = components['schemas']['EditSee'];
+export type EditSeparate = components['schemas']['EditSeparate'];
+export type EditSetChannel = components['schemas']['EditSetChannel'];
+export type EditSetLabel = components['schemas']['EditSetLabel'];
+export type EditSetNormals = components['schemas']['EditSetNormals'];
+export type EditSetOrder = components['schemas']['EditSetOrder'];
+export type EditSetRule = components['schemas']['EditSetRule'];
+export type EditSetShape = components['schemas']['EditSetShape'];
+export type EditSetTakes = components['schemas']['EditSetTakes'];
+export type EditSpread = components['schemas']['EditSpread'];
+export type EditSteer = components['schemas']['EditSteer'];
+export type EditUngroup = components['schemas']['EditUngroup'];
+export type EditUnshare = components['schemas']['EditUnshare'];
+export type EditsRequest = components['schemas']['EditsRequest'];
+export type Effect = components['schemas']['Effect'];
+export type EntityData = components['schemas']['EntityData'];
+export type EulerOrder = components['schemas']['EulerOrder'];
+export type EvaluatedAnswer = components['schemas']['EvaluatedAnswer'];
+export type EvaluatedNode = components['schemas']['EvaluatedNode'];
+export type GoneEntity = components['schemas']['GoneEntity'];
+export type GroupAt = components['schemas']['GroupAt'];
+export type JsonElement = components['schemas']['JsonElement'];
+export type Keep = components['schemas']['Keep'];
+export type KeepVolume = components['schemas']['KeepVolume'];
+export type Label = components['schemas']['Label'];
+export type Light = components['schemas']['Light'];
+export type LightType = components['schemas']['LightType'];
+export type MarkPlace = components['schemas']['MarkPlace'];
+export type Material = components['schemas']['Material'];
+export type MirrorHow = components['schemas']['MirrorHow'];
+export type MoveAs = components['schemas']['MoveAs'];
+export type NameStepRequest = components['schemas']['NameStepRequest'];
+export type NamedSelection = components['schemas']['NamedSelection'];
+export type NewNode = components['schemas']['NewNode'];
+export type NewSceneRequest = components['schemas']['NewSceneRequest'];
+export type NodeData = components['schemas']['NodeData'];
+export type NodeKind = components['schemas']['NodeKind'];
+export type Normals = components['schemas']['Normals'];
+export type NormalsHow = components['schemas']['NormalsHow'];
+export type PivotPlace = components['schemas']['PivotPlace'];
+export type PivotShift = components['schemas']['PivotShift'];
+export type PivotSpin = components['schemas']['PivotSpin'];
+export type Placement = components['schemas']['Placement'];
+export type PlacementPatch = components['schemas']['PlacementPatch'];
+export type Projection = components['schemas']['Projection'];
+export type ReadIn = components['schemas']['ReadIn'];
+export type RemovedChildren = components['schemas']['RemovedChildren'];
+export type Repeat = components['schemas']['Repeat'];
+export type RepeatMirror = components['schemas']['RepeatMirror'];
+export type RepeatMove = components['schemas']['RepeatMove'];
+export type RepeatRotate = components['schemas']['RepeatRotate'];
+export type RepeatScale = components['schemas']['RepeatScale'];
+export type RestoreRequest = components['schemas']['RestoreRequest'];
+export type Rule = components['schemas']['Rule'];
+export type SceneAnswer = components['schemas']['SceneAnswer'];
+export type SceneSummary = components['schemas']['SceneSummary'];
+export type SeenAnswer = components['schemas']['SeenAnswer'];
+export type SelectionRequest = components['schemas']['SelectionRequest'];
+export type Shape = components['schemas']['Shape'];
+export type ShapePatch = components['schemas']['ShapePatch'];
+export type Space = components['schemas']['Space'];
+export type SpaceChannelsSpace = components['schemas']['SpaceChannelsSpace'];
+export type SpaceLeadSpace = components['schemas']['SpaceLeadSpace'];
+export type SpaceMarkSpace = components['schemas']['SpaceMarkSpace'];
+export type SpaceOwnSpace = components['schemas']['SpaceOwnSpace'];
+export type SpaceParentSpace = components['schemas']['SpaceParentSpace'];
+export type SpaceSurfaceSpace = components['schemas']['SpaceSurfaceSpace'];
+export type SpaceViewSpace = components['schemas']['SpaceViewSpace'];
+export type SpaceWorldSpace = components['schemas']['SpaceWorldSpace'];
+export type SpreadAlong = components['schemas']['SpreadAlong'];
+export type SpreadEqual = components['schemas']['SpreadEqual'];
+export type StepAnswer = components['schemas']['StepAnswer'];
+export type StepEntry = components['schemas']['StepEntry'];
+export type StepLine = components['schemas']['StepLine'];
+export type StoredChange = components['schemas']['StoredChange'];
+export type SurfaceLook = components['schemas']['SurfaceLook'];
+export type Switches = components['schemas']['Switches'];
+export type Takes = components['schemas']['Takes'];
+export type TakesPatch = components['schemas']['TakesPatch'];
+export type TextureUse = components['schemas']['TextureUse'];
+export type UnusedBlobs = components['schemas']['UnusedBlobs'];
+export type Vec3 = components['schemas']['Vec3'];
+export type $defs = Record<string, never>;
+export type operations = Record<string, never>;
