@@ -15,6 +15,8 @@ import { LinksView } from './panels/links/LinksView';
 import { TakesPanel } from './panels/takes/TakesPanel';
 import { SeenPanel } from './panels/why/SeenPanel';
 import { WhyPanel } from './panels/why/WhyPanel';
+import { StageMenu } from './panels/stageMenu/StageMenu';
+import { ViewMenu } from './panels/viewMenu/ViewMenu';
 import { TopBar } from './panels/topbar/TopBar';
 import { TreePanel } from './panels/tree/TreePanel';
 import { Walk } from './panels/walk/Walk';
@@ -87,7 +89,11 @@ export function App() {
       <main className="relative flex min-h-0 flex-1">
         {side(left, true)}
         <div key="stage" className="relative min-w-0 flex-1">
-          <StageView onStage={onStage} />
+          <StageView
+            onStage={onStage}
+            corner={(on, view) => <ViewMenu stage={on} view={view} />}
+            menu={(on) => <StageMenu stage={on} />}
+          />
           <Sentence />
           <Walk stage={now} />
           <LinksView />

@@ -5,7 +5,7 @@ import { alignments } from '../../src/commands/placing';
 import type { OutlineRow } from '../../src/core/outline';
 import { nextMarkName } from '../../src/state/markNames';
 import { aboutsFor, pickingWords, snapWords, spacesFor } from '../../src/acts/words';
-import { arcFrame } from '../../src/stage/handles';
+import { arcFrame } from '../../src/stage/layer';
 import { movedBy } from '../../src/stage/snapping';
 import { template } from '../../src/acts/edits';
 import { get, set, type PageState } from '../../src/state/store';

@@ -1,7 +1,8 @@
 import type { Edit } from '../../src/core/answers';
 import { expect, test } from '@playwright/test';
 import type { OutlineRow } from '../../src/core/outline';
-import { editsOf, freshIds, madeBy, type Ask, type Plan } from '../../src/acts/plans';
+import { editsOf, freshIds, madeBy, type Ask } from '../../src/acts/plans';
+import { type Plan } from '../../src/state/plan';
 import { get, isLocked, isSeen, set } from '../../src/state/store';
 import { row, show } from './made';
 

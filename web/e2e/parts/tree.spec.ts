@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { forgetMarks } from '../../src/acts/currentMark';
-import { closedAtFirst, inTree, patchRows, readOutline } from '../../src/acts/rows';
+import { closedAtFirst, inTree, patchRows, readOutline } from '../../src/acts/outlineRows';
 import { get, set } from '../../src/state/store';
 import { above, branchOf, othersOf, ridesAlong } from '../../src/state/branches';
 import { row, show } from './made';

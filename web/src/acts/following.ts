@@ -3,7 +3,7 @@ import { get, set } from '../state/store';
 import { template } from './edits';
 import { fetchGeometry, takeMade } from './fetching';
 import { guarded, open } from './open';
-import { patchRows, readOutline } from './rows';
+import { patchRows, readOutline } from './outlineRows';
 
 /** The page follows the core: lists, pictures, the selection and the panels say what it says. */
 

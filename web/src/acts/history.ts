@@ -1,6 +1,6 @@
 import { api, type StepEntry } from '../api/client';
 import type { Unsent } from '../api/outbox';
-import { ownSettings } from '../state/settings';
+import { ownSettings } from '../state/ownSettings';
 import { get, set } from '../state/store';
 import type { NodeData } from '../wire/apiTypes';
 import { foretell } from './following';

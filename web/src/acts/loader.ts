@@ -11,7 +11,7 @@ import { fetchGeometry, forgetGeometry } from './fetching';
 import { forgetGone, readSight, refresh, selectionChanged } from './following';
 import { setAside } from './history';
 import { guarded, open, say } from './open';
-import { closedAtFirst, inTree, readOutline } from './rows';
+import { closedAtFirst, inTree, readOutline } from './outlineRows';
 import { flushSettings } from './saving';
 import { selections } from './selecting';
 import { goOn, putBack } from './trial';

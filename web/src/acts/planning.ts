@@ -1,7 +1,8 @@
 import type { NewNode } from '../wire/apiTypes';
 import { isRefusal, type Vec3 } from '../core/answers';
 import { sized, usedShape } from './usualShapes';
-import { editsOf, freshIds, madeBy, type Ask, type CopyStep, type Plan } from './plans';
+import { editsOf, freshIds, madeBy, type Ask } from './plans';
+import { type CopyStep, type Plan } from '../state/plan';
 import { rememberFocus, returnFocus } from './focus';
 import { kept } from './keeping';
 import { usedCollection } from './lastCollection';

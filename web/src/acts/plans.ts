@@ -1,16 +1,8 @@
-import type { NewNode, Repeat } from '../wire/apiTypes';
+import type { Repeat } from '../wire/apiTypes';
 import type { Vec3, Edit } from '../core/answers';
 import { aboutOf, spaceOf } from './edits';
-import { get, type AboutKind, type AddWhere, type PageState, type SpaceKind } from '../state/store';
-
-/** One step from a copy to the next. */
-export interface CopyStep {
-  do: 'move' | 'rotate' | 'scale';
-  amount: number;
-  axis: 'x' | 'y' | 'z';
-  space: SpaceKind;
-  about: AboutKind;
-}
+import type { CopyStep, MirrorPlane, Plan } from '../state/plan';
+import { get, type PageState } from '../state/store';
 
 /** What plans ask of the core and the stage. */
 export interface Ask {
@@ -20,45 +12,6 @@ export interface Ask {
   /** How many objects one step makes at most. */
   mostCopies(): number;
 }
-
-/** The plane of a counterpart: square to an axis, through a point. */
-export interface MirrorPlane {
-  axis: 'x' | 'y' | 'z';
-  space: SpaceKind;
-  about: AboutKind;
-}
-
-/** Something that is being prepared in the sentence and made with Enter. */
-export type Plan =
-  | { kind: 'under'; keep: 'world' | 'numbers'; parent: string | null; waiting: boolean }
-  | { kind: 'group'; at: 'middle' | 'base' | 'zero' | 'lead'; name: string }
-  | {
-      kind: 'copies';
-      count: number;
-      steps: CopyStep[];
-      across: { count: number; step: CopyStep } | null;
-      mirror: MirrorPlane | null;
-      sharing: boolean;
-    }
-  /** More copies, each made from the one before by the same edits. */
-  | { kind: 'more'; count: number; by: Repeat[] }
-  /** At a pressed point; null: where there is room. */
-  | { kind: 'add'; node: NewNode; where: AddWhere; at: Vec3 | null }
-  /** No collection: a new one. */
-  | { kind: 'collect'; collection: string | null; member: boolean }
-  | { kind: 'remove'; children: 'with' | 'lift' }
-  | {
-      kind: 'rename';
-      name: string;
-      find: string;
-      replace: string;
-      prefix: string;
-      suffix: string;
-      from: string;
-      digits: number;
-    };
-
-export type PlanOf<K extends Plan['kind']> = Extract<Plan, { kind: K }>;
 
 /** Ids of copies last as long as the plan, so that the preview and the kept step make the same ones. */
 const ids: string[] = [];

@@ -1,4 +1,4 @@
-import { ownSettings } from '../state/settings';
+import { ownSettings } from '../state/ownSettings';
 import { get, set, type Verb } from '../state/store';
 import { selectionChanged } from './following';
 import { open } from './open';

@@ -1,6 +1,6 @@
 import { session } from '../acts/session';
 import { get, set, type ViewName } from '../state/store';
-import { shadings } from '../stage/shading';
+import { shadings } from '../state/shadings';
 import type { Stage } from '../stage/stage';
 import type { Command } from './command';
 

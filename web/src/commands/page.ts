@@ -1,7 +1,8 @@
 import { leavePlan } from '../acts/planning';
 import { leave } from '../acts/doing';
 import { session } from '../acts/session';
-import { ownSettings, type Arrangement } from '../state/settings';
+import { type Arrangement } from '../state/settings';
+import { ownSettings } from '../state/ownSettings';
 import { get, set } from '../state/store';
 import { showStep } from '../acts/history';
 import { clearUnused } from '../acts/unused';

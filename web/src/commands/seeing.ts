@@ -1,7 +1,7 @@
 import type { Edit } from '../core/answers';
 import { addToIsolation, isolate, leaveOutOfIsolation, toggleIsolation } from '../acts/isolating';
 import { session } from '../acts/session';
-import { ownSettings } from '../state/settings';
+import { ownSettings } from '../state/ownSettings';
 import { get } from '../state/store';
 import { above, branchOf, othersOf } from '../state/branches';
 import { nothingPicked, type Command } from './command';

@@ -235,20 +235,6 @@ export function chooseAbout(kind: AboutKind): void {
   session.foretell();
 }
 
-/** The picked point lasts for the selection only; kept, it is the pivot of what is picked. */
-export function keepPointAsPivot(): void {
-  const { picked, selection, abouts } = get();
-  if (!picked) return;
-  if (session.keep({ do: 'movePivot', nodes: selection, to: { point: picked.point } }))
-    set({
-      picked: null,
-      abouts: {
-        rotate: abouts.rotate === 'point' ? 'own' : abouts.rotate,
-        scale: abouts.scale === 'point' ? 'own' : abouts.scale,
-      },
-    });
-}
-
 export function toggleAxis(axis: number): void {
   const { verb, axes } = get();
   const next = [...axes[verb]] as [boolean, boolean, boolean];

@@ -1,5 +1,5 @@
 import { useLayoutEffect, useRef } from 'react';
-import { middleCut } from '../stage/layer';
+import { middleCut } from './middleCut';
 
 /** One observer for all names; it is told after the page was laid out, so that asking for widths costs nothing. */
 const widths =

@@ -1,5 +1,5 @@
 import { session } from '../acts/session';
-import { ownSettings } from '../state/settings';
+import { ownSettings } from '../state/ownSettings';
 
 /** Numbers as the panels show them: the person's decimals, so that a field never changes its width. */
 export function length(value: number, unit: string): string {

@@ -5,21 +5,15 @@ import { hint as keyHint } from '../commands';
 import { additions } from '../commands/additions';
 import { add } from '../acts/planning';
 import { askForFile } from '../acts/importing';
-import {
-  chooseAbout,
-  chooseVerb,
-  flipChildren,
-  keepPointAsPivot,
-  toggleAllHandles,
-  toggleAxis,
-} from '../commands/wording';
+import { chooseAbout, chooseVerb, flipChildren, toggleAllHandles, toggleAxis } from '../commands/wording';
+import { keepPointAsPivot } from '../acts/pickedPoint';
 import { isLocked, set, useStore, type AboutKind, type PageState, type Verb } from '../state/store';
-import { middleCut } from '../stage/layer';
+import { middleCut } from '../controls/middleCut';
 import { navigationWords } from '../stage/navigation';
-import { ownSettings } from '../state/settings';
+import { ownSettings } from '../state/ownSettings';
 import { Amount } from './Amount';
 import { VerbIcon } from '../controls/VerbIcon';
-import { PlanWords } from './plans/PlanWords';
+import { PlanWords } from './prepared/PlanWords';
 import { Word } from './Word';
 import { AxesWord } from './AxesWord';
 import { AxisNeedle } from './AxisNeedle';

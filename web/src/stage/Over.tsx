@@ -4,7 +4,7 @@ import { Name as CutName } from '../controls/Name';
 import { matesOf } from '../acts/mates';
 import { session } from '../acts/session';
 import { get, useStore } from '../state/store';
-import { middleCut } from './layer';
+import { middleCut } from '../controls/middleCut';
 import { pick } from './press';
 import { setPointer, usePointer } from '../state/pointer';
 import type { Stage } from './stage';

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type CSSProperties } from 'react';
+import { useEffect, useRef, useState, type CSSProperties, type ReactNode } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { importFile } from '../acts/importing';
 import { session } from '../acts/session';
@@ -9,8 +9,7 @@ import { useFrames } from '../state/frames';
 import { navigate } from './navigation';
 import { Over } from './Over';
 import { Stage } from './stage';
-import { StageMenu } from '../panels/stageMenu/StageMenu';
-import { ViewMenu } from '../panels/viewMenu/ViewMenu';
+import type { View } from './view';
 
 /** What the sentence and the settings say that decides how the stage is drawn. */
 const drawnBy = [
@@ -40,7 +39,17 @@ const drawnBy = [
 ] as const;
 
 /** The stage in the page: a canvas, the handles over each view, and what stands in their corners. */
-export function StageView({ onStage }: { onStage: (stage: Stage | null) => void }) {
+export function StageView({
+  onStage,
+  corner,
+  menu,
+}: {
+  onStage: (stage: Stage | null) => void;
+  /** What stands in the corner of a view. */
+  corner: (stage: Stage, view: View) => ReactNode;
+  /** What a press of the other button opens. */
+  menu: (stage: Stage) => ReactNode;
+}) {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const overlays = useRef<(SVGSVGElement | null)[]>([]);
@@ -124,12 +133,12 @@ export function StageView({ onStage }: { onStage: (stage: Stage | null) => void 
           {layout === 'four' && i === active && (
             <div className="pointer-events-none absolute inset-0 border-2 border-plum" aria-hidden />
           )}
-          {stage && (layout === 'four' || i === active) && <ViewMenu stage={stage} view={stage.views[i]!} />}
+          {stage && (layout === 'four' || i === active) && corner(stage, stage.views[i]!)}
         </div>
       ))}
       {stage && <Over stage={stage} />}
       {stage && <DrawLayer stage={stage} />}
-      {stage && <StageMenu stage={stage} />}
+      {stage && menu(stage)}
     </div>
   );
 }

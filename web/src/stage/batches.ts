@@ -10,7 +10,8 @@ import {
   type InstancedBufferAttribute as Attribute,
 } from 'three';
 import { edgesOf } from './edges';
-import { lookOf, type Look, type Materials, type Shading } from './shading';
+import { lookOf, type Look, type Materials } from './shading';
+import { type Shading } from '../state/shadings';
 import type { DrawnPart } from '../core/geometry';
 import type { Material as NodeMaterial } from '../core/answers';
 

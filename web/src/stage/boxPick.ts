@@ -1,5 +1,5 @@
 import { session } from '../acts/session';
-import { ownSettings } from '../state/settings';
+import { ownSettings } from '../state/ownSettings';
 import { get } from '../state/store';
 import type { Box } from './picking';
 import { setPointer } from '../state/pointer';

@@ -2,7 +2,8 @@ import { Vector3 } from 'three';
 import { begin } from '../acts/doing';
 import { session } from '../acts/session';
 import { get, set, type Verb } from '../state/store';
-import { arcFrame, type Handles } from './handles';
+import type { HandleSet } from './handleSet';
+import { arcFrame } from './layer';
 import { arc, type Pixel } from './layer';
 import { press } from './press';
 import { movedBy, snapRequest } from './snapping';
@@ -37,7 +38,7 @@ export class HandleDrag {
 
   constructor(
     private readonly root: SVGSVGElement,
-    private readonly handles: Handles,
+    private readonly handles: HandleSet,
   ) {
     root.addEventListener('pointerdown', (e) => this.press(e));
     root.addEventListener('pointermove', (e) => this.move(e));

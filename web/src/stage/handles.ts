@@ -2,12 +2,13 @@ import { Vector3 } from 'three';
 import { isRefusal, type Frame } from '../core/answers';
 import { template } from '../acts/edits';
 import { session } from '../acts/session';
-import { ownSettings } from '../state/settings';
+import { ownSettings } from '../state/ownSettings';
 import { get, set, type Verb, isLocked } from '../state/store';
 import { HandleDrag } from './handleDrag';
-import { arc, area, attributes, children, Layer, path, svg, tag, toEnd, type Pixel } from './layer';
+import { arc, arcFrame, area, attributes, children, Layer, path, svg, tag, toEnd, type Pixel } from './layer';
 import { Signs } from './signs';
-import type { Stage } from './stage';
+import type { HandleSet, OwnAxes } from './handleSet';
+import type { OnStage } from './onStage';
 import type { View } from './view';
 
 const letters = 'XYZ';
@@ -15,19 +16,12 @@ const usualLength = 92;
 
 type At = (v: Vector3) => Pixel | null;
 
-/** The axes of one of several picked objects, where each has its own. */
-export interface OwnAxes {
-  id: string;
-  centre: Vector3;
-  axes: number[];
-}
-
 /**
  * The handles, drawn as vector shapes over the stage: needles that end in letters, quarter discs between two needles, an
  * open ring for the view plane, arcs with degrees, pads. They keep one size on the screen and never flip; each can be
  * reached by Tab or arrows and then takes a number.
  */
-export class Handles {
+export class Handles implements HandleSet {
   frame: Frame | null = null;
   /** Of the other picked objects, where each has axes of its own. */
   others: OwnAxes[] = [];
@@ -42,7 +36,7 @@ export class Handles {
 
   constructor(
     root: SVGSVGElement,
-    readonly stage: Stage,
+    readonly stage: OnStage,
     readonly view: View,
   ) {
     root.append(this.centred);
@@ -365,16 +359,4 @@ function bar(p: Pixel | null, from: Pixel, to: Pixel, half = 8): string {
   const [dx, dy] = [to.x - from.x, to.y - from.y];
   const k = half / Math.max(1, Math.hypot(dx, dy));
   return `M${p.x - dy * k} ${p.y + dx * k}L${p.x + dy * k} ${p.y - dx * k}`;
-}
-
-/** Two directions across an axis, for drawing its arc; square to it also where the three axes are not square to each other. */
-export function arcFrame(axes: Vector3[], i: number): { a: Vector3; b: Vector3 } {
-  const axis = axes[i]!;
-  const a = axes[(i + 1) % 3]!.clone().addScaledVector(axis, -axis.dot(axes[(i + 1) % 3]!));
-  if (a.length() < 0.05)
-    a.copy(axes[(i + 2) % 3]!)
-      .addScaledVector(axis, -axis.dot(axes[(i + 2) % 3]!))
-      .negate();
-  a.normalize();
-  return { a, b: axis.clone().cross(a) };
 }

@@ -151,7 +151,14 @@ export function attributes(element: Element, values: Record<string, string | num
   }
 }
 
-export function middleCut(name: string, most: number): string {
-  const half = Math.floor((most - 1) / 2);
-  return name.length <= most ? name : `${name.slice(0, half)}…${name.slice(-half)}`;
+/** Two directions across an axis, for drawing its arc; square to it also where the three axes are not square to each other. */
+export function arcFrame(axes: Vector3[], i: number): { a: Vector3; b: Vector3 } {
+  const axis = axes[i]!;
+  const a = axes[(i + 1) % 3]!.clone().addScaledVector(axis, -axis.dot(axes[(i + 1) % 3]!));
+  if (a.length() < 0.05)
+    a.copy(axes[(i + 2) % 3]!)
+      .addScaledVector(axis, -axis.dot(axes[(i + 2) % 3]!))
+      .negate();
+  a.normalize();
+  return { a, b: axis.clone().cross(a) };
 }

@@ -6,7 +6,8 @@ import { readGeometry, type DrawnPart } from '../core/geometry';
 import { session } from '../acts/session';
 import { Batches, type Batch, type Member } from './batches';
 import { edgesOf } from './edges';
-import { Materials, type Shading } from './shading';
+import { Materials } from './shading';
+import { type Shading } from '../state/shadings';
 import { Spheres } from './spheres';
 
 /** One part of a node at its place in a batch. */

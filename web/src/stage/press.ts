@@ -7,9 +7,9 @@ import { above } from '../state/branches';
 import type { Hit } from './picking';
 import { pointer, setPointer } from '../state/pointer';
 import { nextMarkName } from '../state/markNames';
-import { keepPointAsPivot } from '../commands/wording';
+import { keepPointAsPivot } from '../acts/pickedPoint';
 import { trianglesNear } from './snapping';
-import type { Stage } from './stage';
+import type { OnStage } from './onStage';
 import type { View } from './view';
 
 type Place = { x: number; y: number };
@@ -17,7 +17,7 @@ type Place = { x: number; y: number };
 let last: (Place & { view: View; picked: string | undefined }) | null = null;
 
 /** A press on the stage: picks what is under it; again at the same place, lists all that is under it, near to far. */
-export function press(stage: Stage, view: View, at: Place, ctrl: boolean): void {
+export function press(stage: OnStage, view: View, at: Place, ctrl: boolean): void {
   const hits = stage.under(view, at.x - view.rect.x, at.y - view.rect.y);
   const state = get();
   if (!state.picking && state.pivotHeld && state.selection.length > 0) {
@@ -86,7 +86,7 @@ export function pick(id: string | undefined, add: boolean): void {
 }
 
 /** What is under the pointer gets a thin outline and its name. */
-export function hover(stage: Stage, at: Place, target: Element): void {
+export function hover(stage: OnStage, at: Place, target: Element): void {
   const before = pointer().hovered;
   const over = target.closest('button, [role="toolbar"], [data-over-stage], g[data-handle]:not([data-handle="ball"])');
   const { view, x, y } = stage.viewAt(at.x, at.y);
@@ -96,14 +96,14 @@ export function hover(stage: Stage, at: Place, target: Element): void {
   if (before?.id !== hit?.id) stage.draw();
 }
 
-export function leaveHover(stage: Stage): void {
+export function leaveHover(stage: OnStage): void {
   if (!pointer().hovered) return;
   setPointer({ hovered: null });
   stage.draw();
 }
 
 /** A place that the sentence or a panel asked for. */
-function takePlace(stage: Stage, view: View, hit: Hit | null, at: Place, add: boolean): void {
+function takePlace(stage: OnStage, view: View, hit: Hit | null, at: Place, add: boolean): void {
   const { picking } = get();
   if (picking === 'parent') takeParent(hit?.id ?? null);
   else if (picking === 'mark') placeMark(stage, view, hit, at);
@@ -120,7 +120,7 @@ function takePlace(stage: Stage, view: View, hit: Hit | null, at: Place, add: bo
 
 const partWords = { face: 'this point', edge: 'this edge', middle: "this edge's middle", vertex: 'this vertex' };
 
-function takePoint(stage: Stage, view: View, hit: Hit, add: boolean, picking = get().picking): void {
+function takePoint(stage: OnStage, view: View, hit: Hit, add: boolean, picking = get().picking): void {
   const { verb, spaces, abouts, picked, selection, snap } = get();
   const reach = view.eye.pixel(hit.point) * 9;
   const met = session.core.surfaceAt(hit.id, trianglesNear(stage, view, hit, reach * 1.5), hit.point.toArray(), reach);
@@ -176,7 +176,7 @@ function takePoint(stage: Stage, view: View, hit: Hit, add: boolean, picking = g
 }
 
 /** A new mark: on a surface with its Y upright, or on the ground. */
-function placeMark(stage: Stage, view: View, hit: Hit | null, at: Place): void {
+function placeMark(stage: OnStage, view: View, hit: Hit | null, at: Place): void {
   const { marks } = get();
   const id = crypto.randomUUID();
   let place: MarkPlace = { point: stage.pointUnder(view, at.x, at.y).toArray() };

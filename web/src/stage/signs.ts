@@ -4,8 +4,9 @@ import type { OutlineRow } from '../core/outline';
 import { session } from '../acts/session';
 import { get, isSeen, type PageState } from '../state/store';
 import { pick } from './press';
-import type { Handles } from './handles';
-import { attributes, children, middleCut, path, type Pixel } from './layer';
+import type { HandleSet } from './handleSet';
+import { attributes, children, path, type Pixel } from './layer';
+import { middleCut } from '../controls/middleCut';
 
 /** What was caught, by the kind of target; drawn about its point. */
 const caughtSigns: Record<Caught['kind'], string> = {
@@ -24,7 +25,7 @@ const colors = ['axis-0', 'axis-1', 'axis-2'];
 export class Signs {
   private standInOf = '';
 
-  constructor(private readonly handles: Handles) {}
+  constructor(private readonly handles: HandleSet) {}
 
   draw(held: Pixel | null): void {
     const state = get();

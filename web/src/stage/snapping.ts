@@ -5,7 +5,7 @@ import { get, type PageState } from '../state/store';
 import { branchOf } from '../state/branches';
 import type { Pixel } from './layer';
 import type { Hit } from './picking';
-import type { Stage } from './stage';
+import type { OnStage } from './onStage';
 import type { View } from './view';
 
 /** More triangles than this near one pointer are not proposed: the core looks at each of them. */
@@ -19,7 +19,7 @@ export function movedBy(state: PageState): Set<string> {
 }
 
 /** How the next pointer move snaps. The page's index only proposes what lies near; the core decides. */
-export function snapRequest(stage: Stage, view: View, at: Pixel, moved: Set<string>, next: number): SnapRequest {
+export function snapRequest(stage: OnStage, view: View, at: Pixel, moved: Set<string>, next: number): SnapRequest {
   const { snap } = get();
   const near = snap.kinds.some((k) => k !== 'pivot' && k !== 'grid')
     ? proposals(stage, view, at, snap.radius, moved)
@@ -38,7 +38,7 @@ export function snapRequest(stage: Stage, view: View, at: Pixel, moved: Set<stri
 }
 
 /** The triangles around the pointer, of the few objects that it is on or beside. */
-function proposals(stage: Stage, view: View, at: Pixel, radius: number, moved: Set<string>): SnapRequest['near'] {
+function proposals(stage: OnStage, view: View, at: Pixel, radius: number, moved: Set<string>): SnapRequest['near'] {
   const hits: Hit[] = [];
   for (let k = -1; k < 8; k++) {
     // Over an object four looks around are enough to find what lies beside it.
@@ -54,7 +54,7 @@ function proposals(stage: Stage, view: View, at: Pixel, radius: number, moved: S
 }
 
 /** Triangles of an object around a point that was hit, the hit one first; nine numbers each, in its own frame. */
-export function trianglesNear(stage: Stage, view: View, hit: Hit, reach: number): number[] {
+export function trianglesNear(stage: OnStage, view: View, hit: Hit, reach: number): number[] {
   const drawn = stage.pictures.get(hit.id);
   const found: number[] = hit.face ? hit.face.flatMap((v) => v.toArray()) : [];
   if (!drawn) return found;

@@ -1,6 +1,5 @@
 import {
   Color,
-  Matrix4,
   PCFShadowMap,
   Plane,
   Quaternion,
@@ -21,15 +20,17 @@ import { settingsOf } from '../state/settings';
 import { turnOf, type Eye, type Look } from './eye';
 import { setFrames } from '../state/frames';
 import { Ground } from './ground';
-import type { Handles } from './handles';
+import { Handles } from './handles';
 import { around, markedIn } from './marking';
 import type { Marked } from './silhouettes';
+import type { OnStage } from './onStage';
 import { Outlines } from './outlines';
 import { Pace } from './pace';
 import { inBox, seenInBox, underPixel, type Box, type Hit } from './picking';
 import { setPointer } from '../state/pointer';
 import { Pictures, type Drawn, type SeenAs } from './pictures';
 import { Studio } from './studio';
+import { Uprights } from './uprights';
 import { turns, View } from './view';
 
 /** Pixels between four views. */
@@ -39,8 +40,10 @@ const seam = 2;
 const deepest = 3e5;
 
 /** The stage: draws on demand, never in a loop. Plain classes around three.js; where anything stands, the core says. */
-export class Stage implements Picture {
+export class Stage implements Picture, OnStage {
   readonly views: View[];
+  /** The handles over each view. */
+  private readonly hands: Handles[];
   readonly pictures = new Pictures(() => this.draw());
   readonly pace = new Pace(
     () => this.fit(),
@@ -54,6 +57,7 @@ export class Stage implements Picture {
   private readonly ground = new Ground();
   private readonly outlines = new Outlines();
   private readonly studio = new Studio();
+  private readonly uprightLines = new Uprights(this.pictures);
   private requested = 0;
   private readonly origin = new Vector3();
   private colors = { stage: '', ink: '', plum: '', line: '' };
@@ -79,15 +83,14 @@ export class Stage implements Picture {
     this.scene.add(this.studio.group, this.ground.group, this.pictures.group);
     this.pictures.sightOf = sightOf;
     this.views = overlays.map(
-      (overlay, i) =>
+      (_, i) =>
         new View(
           i,
-          overlay,
-          this,
           () => get().views[i]!,
           (change) => set({ views: get().views.map((v, k) => (k === i ? { ...v, ...change } : v)) }),
         ),
     );
+    this.hands = overlays.map((overlay, i) => new Handles(overlay, this, this.views[i]!));
     this.readColors();
     looksBy(() =>
       this.views.map((view) => {
@@ -108,11 +111,11 @@ export class Stage implements Picture {
   }
 
   get handles(): Handles {
-    return this.view.handles;
+    return this.hands[get().active]!;
   }
 
   get dragging(): boolean {
-    return this.views.some((v) => v.handles.dragging);
+    return this.hands.some((h) => h.dragging);
   }
 
   /** In very large scenes a drag leaves out shadows, what covers the picked and what rides along; at rest all is drawn. */
@@ -386,51 +389,8 @@ export class Stage implements Picture {
     );
   }
 
-  /** Uprights of the faces of what is picked, from their middles; the core turns the faces into them. */
   uprights(): { at: Vector3; way: Vector3 }[] {
-    const { selection } = get();
-    const key = `${selection.join()} ${session.core.revision()}`;
-    if (this.uprightsOf !== key) {
-      this.uprightsOf = key;
-      this.uprightLines = selection.flatMap((id) => this.uprightsOfOne(id));
-    }
-    return this.uprightLines;
-  }
-
-  private uprightsOf = '';
-  private uprightLines: { at: Vector3; way: Vector3 }[] = [];
-
-  private uprightsOfOne(id: string): { at: Vector3; way: Vector3 }[] {
-    const drawn = this.pictures.get(id);
-    const lines: { at: Vector3; way: Vector3 }[] = [];
-    if (!drawn) return lines;
-    const matrix = this.pictures.matrix(drawn, new Matrix4());
-    for (const { part } of drawn.entries) {
-      if (part.mode !== 'triangles') continue;
-      const position = part.geometry.getAttribute('position');
-      const index = part.geometry.getIndex();
-      const count = (index ? index.count : position.count) / 3;
-      // Of very fine surfaces every so many faces are enough to see how they look.
-      const every = Math.max(1, Math.ceil(count / 600));
-      for (let t = 0; t < count; t += every) {
-        const corners = [0, 1, 2].map((k) =>
-          new Vector3().fromBufferAttribute(position, index ? index.getX(3 * t + k) : 3 * t + k),
-        );
-        const at = corners[0]!
-          .clone()
-          .add(corners[1]!)
-          .add(corners[2]!)
-          .divideScalar(3)
-          .applyMatrix4(matrix)
-          .add(this.origin);
-        const way = session.core.normalOf(
-          id,
-          corners.map((c) => c.toArray()),
-        );
-        lines.push({ at, way: new Vector3(...way) });
-      }
-    }
-    return lines;
+    return this.uprightLines.of(get().selection, this.origin);
   }
 
   pick(view: View, x: number, y: number): Hit | null {
@@ -518,7 +478,7 @@ export class Stage implements Picture {
     for (const { eye } of this.views) {
       eye.scene = { centre: sphere.center.clone().add(this.origin), radius: sphere.radius };
     }
-    for (const view of this.views) view.handles.invalidate();
+    for (const handles of this.hands) handles.invalidate();
     this.draw();
   }
 
@@ -629,7 +589,7 @@ export class Stage implements Picture {
       this.ground.group,
       this.hurries,
     );
-    view.handles.update();
+    this.hands[view.index]!.update();
   }
 
   /** What gets an outline in the next picture. */

@@ -1,8 +1,6 @@
 import type { Quaternion } from 'three';
 import type { Lens } from '../core/answers';
 import { copyOf, Eye, turnOf, type Look } from './eye';
-import { Handles } from './handles';
-import type { Stage } from './stage';
 import type { ViewName, ViewState } from '../state/store';
 
 const right = Math.PI / 2;
@@ -21,10 +19,9 @@ interface Moment {
   look: Look;
 }
 
-/** One view of the stage: its eye, its handles, and the way back through what it has shown. */
+/** One view of the stage: its eye and the way back through what it has shown. */
 export class View {
   readonly eye = new Eye();
-  readonly handles: Handles;
   /** Where the view lies on the stage, in pixels from the top left. */
   rect = { x: 0, y: 0, width: 1, height: 1 };
   shown = true;
@@ -37,14 +34,10 @@ export class View {
 
   constructor(
     readonly index: number,
-    overlay: SVGSVGElement,
-    stage: Stage,
     /** What the page knows of the view. */
     readonly state: () => ViewState,
     private readonly change: (change: Partial<ViewState>) => void,
-  ) {
-    this.handles = new Handles(overlay, stage, this);
-  }
+  ) {}
 
   /** Called before anything changes how the view looks. */
   remember(): void {

@@ -1,5 +1,3 @@
-import { get } from './store';
-
 /** Which hands the pointer is used with. */
 export type NavigationSet = 'mouse' | 'twoButtons' | 'trackpad' | 'pen';
 
@@ -130,8 +128,6 @@ export function settingsOf(settings: Settings): FullSettings {
   known = { from: settings, full };
   return full;
 }
-
-export const ownSettings = (): FullSettings => settingsOf(get().settings);
 
 /** A file of settings, understood; a sentence where it is none. */
 export function readSettings(text: string): Settings | string {

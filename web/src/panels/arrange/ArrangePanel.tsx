@@ -6,7 +6,7 @@ import { begin } from '../../acts/doing';
 import { session } from '../../acts/session';
 import { get, useStore, type SpaceKind } from '../../state/store';
 import { Section } from '../../controls/Section';
-import { Choice } from '../settingsDialog/Rows';
+import { Choice } from '../settingsDialog/SettingRows';
 
 type Place = 'min' | 'middle' | 'max' | 'pivot';
 type Picked = { from: Place; to: Place } | null;

@@ -2,7 +2,7 @@ import { api } from '../../api/client';
 import { session } from '../../acts/session';
 import { settingsOf, type MarksSettings, type NumberSettings } from '../../state/settings';
 import { useStore } from '../../state/store';
-import { Amount, Choice, OnOff, Row } from './Rows';
+import { Amount, Choice, OnOff, Row } from './SettingRows';
 
 const tints = [
   { value: '', word: 'Plum' },

@@ -3,7 +3,7 @@ import { arrange, arrangements } from '../../commands/page';
 import { session } from '../../acts/session';
 import { settingsOf } from '../../state/settings';
 import { useStore } from '../../state/store';
-import { OnOff, Row } from './Rows';
+import { OnOff, Row } from './SettingRows';
 
 const rowSwitches = [
   { which: 'working', says: 'Of the working view' },

@@ -2,7 +2,7 @@ import type { NodeKind } from '../../core/answers';
 import { session } from '../../acts/session';
 import { settingsOf } from '../../state/settings';
 import { set, useStore } from '../../state/store';
-import { Choice, OnOff, Row } from './Rows';
+import { Choice, OnOff, Row } from './SettingRows';
 
 const kinds: { kind: NodeKind; word: string }[] = [
   { kind: 'shape', word: 'Shapes' },

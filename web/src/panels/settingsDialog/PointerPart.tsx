@@ -3,7 +3,7 @@ import { navigationWords, wayOf } from '../../stage/navigation';
 import { session } from '../../acts/session';
 import { settingsOf, type NavigationSet, type NavigationSettings } from '../../state/settings';
 import { useStore } from '../../state/store';
-import { Amount, Choice, OnOff, Row } from './Rows';
+import { Amount, Choice, OnOff, Row } from './SettingRows';
 
 const words = { orbit: 'orbiting', pan: 'panning', dolly: 'coming nearer', pick: 'picking, or boxing by a drag' };
 

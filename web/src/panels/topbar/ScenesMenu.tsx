@@ -4,7 +4,7 @@ import { DropdownMenu, Popover } from 'radix-ui';
 import { useState } from 'react';
 import { api } from '../../api/client';
 import { beginLikeThis, restoreDemo } from '../../commands/scenes';
-import { middleCut } from '../../stage/layer';
+import { middleCut } from '../../controls/middleCut';
 import { Name } from '../../controls/Name';
 import { loading } from '../../acts/loader';
 import { session } from '../../acts/session';

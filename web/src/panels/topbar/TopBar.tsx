@@ -1,7 +1,7 @@
 import { Moon, Redo2, Search, SlidersHorizontal, Sun, Undo2 } from 'lucide-react';
 import { floating } from '../../controls/floating';
 import { DropdownMenu } from 'radix-ui';
-import { middleCut } from '../../stage/layer';
+import { middleCut } from '../../controls/middleCut';
 import { askForFile, importFile } from '../../acts/importing';
 import { download } from '../../acts/longWork';
 import { session } from '../../acts/session';

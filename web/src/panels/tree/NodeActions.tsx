@@ -2,7 +2,7 @@ import { Toolbar } from 'radix-ui';
 import { hint } from '../../commands';
 import { nothingToTakeOut, putUnder, takeOut } from '../../commands/assembling';
 import { removePicked } from '../../commands/edit';
-import { middleCut } from '../../stage/layer';
+import { middleCut } from '../../controls/middleCut';
 import { session } from '../../acts/session';
 import { set, useStore } from '../../state/store';
 

@@ -2,22 +2,17 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { Stage } from '../../stage/stage';
 import { session } from '../../acts/session';
-import { get, isLocked, isSeen, noFilter, set, useStore, type PageState } from '../../state/store';
+import { get, noFilter, set, useStore } from '../../state/store';
 import { above } from '../../state/branches';
 import { CollectionsPanel } from '../collections/CollectionsPanel';
 import { MarksPanel } from '../marks/MarksPanel';
 import { AddMenu } from './AddMenu';
+import { filtered, toggle, type Line } from './lines';
 import { NodeActions } from './NodeActions';
 import { SelectionsMenu } from './SelectionsMenu';
 import { TreeFilters } from './TreeFilters';
 import { TreeMenu } from './TreeMenu';
 import { TreeRow } from './TreeRow';
-
-export interface Line {
-  id: string;
-  depth: number;
-  open: boolean | null;
-}
 
 /** Parents and children in the artist's order. WAI-ARIA tree: arrows walk and open, Enter picks, letters find by name. */
 export function TreePanel({ stage }: { stage: () => Stage | null }) {
@@ -94,52 +89,6 @@ export function TreePanel({ stage }: { stage: () => Stage | null }) {
   );
 }
 
-function flatten(children: PageState['children'], closed: Set<string>): Line[] {
-  const lines: Line[] = [];
-  const walk: { id: string; depth: number }[] = (children.get(null) ?? []).map((id) => ({ id, depth: 0 })).toReversed();
-  for (let at = walk.pop(); at; at = walk.pop()) {
-    const below = children.get(at.id);
-    const open = below ? !closed.has(at.id) : null;
-    lines.push({ ...at, open });
-    if (open) for (const id of below!.toReversed()) walk.push({ id, depth: at.depth + 1 });
-  }
-  return lines;
-}
-
-/** The rows that the tree shows now, in order. */
-export function shownLines(): Line[] {
-  return filtered(get());
-}
-
-/** With a filter: what fits, and what carries it, all open. */
-function filtered(state: PageState): Line[] {
-  const { rows, byId, children, closed, treeFilter: f } = state;
-  if (f === noFilter) return flatten(children, closed);
-  const text = f.text.trim().toLowerCase();
-  const members = f.collection === null ? null : new Set(session.core.membersOf(f.collection));
-  const shown = new Set<string>();
-  for (const row of rows) {
-    const fits =
-      (f.kind === 'all' || row.kind === f.kind) &&
-      (text === '' || row.name.toLowerCase().includes(text)) &&
-      (f.only === 'all' ||
-        (f.only === 'hidden'
-          ? !isSeen(state, row)
-          : f.only === 'locked'
-            ? isLocked(state, row)
-            : row.shares !== null)) &&
-      (members === null || members.has(row.id));
-    for (let at: string | null = fits ? row.id : null; at !== null && !shown.has(at); at = byId.get(at)?.parent ?? null)
-      shown.add(at);
-  }
-  const kept = new Map(
-    [...children]
-      .map(([id, list]) => [id, list.filter((c) => shown.has(c))] as const)
-      .filter(([, list]) => list.length > 0),
-  );
-  return flatten(kept, new Set());
-}
-
 let typed = '';
 let typedAt = 0;
 
@@ -173,10 +122,4 @@ function keyed(e: KeyboardEvent, lines: Line[]): void {
   } else return;
   e.preventDefault();
   e.stopPropagation();
-}
-
-export function toggle(id: string): void {
-  const closed = new Set(get().closed);
-  if (!closed.delete(id)) closed.add(id);
-  set({ closed });
 }

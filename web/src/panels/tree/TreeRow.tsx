@@ -8,7 +8,7 @@ import { pick } from '../../stage/press';
 import { Name } from '../../controls/Name';
 import { NameField } from '../../controls/NameField';
 import { Switches } from './Switches';
-import { shownLines, toggle, type Line } from './TreePanel';
+import { shownLines, toggle, type Line } from './lines';
 
 /** One object in the tree, with its two switches (round: working view, oblong: final picture) and its lock. */
 export function TreeRow({ line, top }: { line: Line; top: number }) {

@@ -7,8 +7,8 @@ import { Name } from '../../controls/Name';
 import { session } from '../../acts/session';
 import { get, useStore, type ViewName } from '../../state/store';
 import { useFrames } from '../../state/frames';
-import { middleCut } from '../../stage/layer';
-import { shadings } from '../../stage/shading';
+import { middleCut } from '../../controls/middleCut';
+import { shadings } from '../../state/shadings';
 import type { Stage } from '../../stage/stage';
 import type { View } from '../../stage/view';
 

@@ -3,11 +3,13 @@ import { useStore, type AddWhere } from '../../state/store';
 import { addTo, changePlan, keepPlan, leavePlan } from '../../acts/planning';
 import { sized } from '../../acts/usualShapes';
 import { ShapeWords } from './ShapeWords';
-import type { Plan, PlanOf } from '../../acts/plans';
-import { middleCut } from '../../stage/layer';
+import type { Plan, PlanOf } from '../../state/plan';
+import { middleCut } from '../../controls/middleCut';
 import { Word } from '../Word';
-import { CopiesWords, Count } from './CopiesWords';
+import { CopiesWords } from './CopiesWords';
+import { Count } from './PlanParts';
 import { RenameWords } from './RenameWords';
+import { keepOrLeave, Picked } from './PlanParts';
 
 /** The sentence of what is being prepared: it says what Enter will make. */
 export function PlanWords({ plan }: { plan: Plan }) {
@@ -38,13 +40,6 @@ export function PlanWords({ plan }: { plan: Plan }) {
       </span>
     </div>
   );
-}
-
-/** What is picked, as the sentence names it. */
-export function Picked() {
-  const name = useStore((s) => s.byId.get(s.selection[0] ?? '')?.name ?? '');
-  const many = useStore((s) => s.selection.length);
-  return <b className="font-semibold">{many === 1 ? middleCut(name, 32) : `${many} objects`}</b>;
 }
 
 function UnderWords({ plan }: { plan: PlanOf<'under'> }) {
@@ -227,13 +222,4 @@ function RemoveWords({ plan }: { plan: PlanOf<'remove'> }) {
       )}
     </>
   );
-}
-
-/** Fields of a plan: Enter makes it, Esc leaves it. */
-export function keepOrLeave(e: React.KeyboardEvent): void {
-  if (e.key === 'Enter') keepPlan();
-  else if (e.key === 'Escape') leavePlan();
-  else return;
-  e.preventDefault();
-  e.stopPropagation();
 }

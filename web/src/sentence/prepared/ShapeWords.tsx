@@ -4,7 +4,7 @@ import { isRefusal } from '../../core/answers';
 import { length } from '../../controls/numbers';
 import { session } from '../../acts/session';
 import { useStore } from '../../state/store';
-import { keepOrLeave } from './PlanWords';
+import { keepOrLeave } from './PlanParts';
 
 type Parameters = ShapePatch;
 

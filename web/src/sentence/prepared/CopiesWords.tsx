@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { isRefusal } from '../../core/answers';
 import { changePlan, usualStep } from '../../acts/planning';
-import type { CopyStep, MirrorPlane, PlanOf } from '../../acts/plans';
+import type { CopyStep, MirrorPlane, PlanOf } from '../../state/plan';
 import { session } from '../../acts/session';
 import { useStore, type AboutKind, type SpaceKind } from '../../state/store';
 import { Word } from '../Word';
 import { aboutsFor, spacesFor } from '../../acts/words';
-import { keepOrLeave, Picked } from './PlanWords';
+import { Count, keepOrLeave, Picked } from './PlanParts';
 
 const verbs = [
   { value: 'move', word: 'moved', means: 'a row' },
@@ -259,22 +259,6 @@ function placesToPress(choose: (about: AboutKind) => void) {
     { word: 'The pivot of an object that I press', act: press('centre') },
     { word: 'A point that I press', act: press('point') },
   ];
-}
-
-export function Count({ label, value, change }: { label: string; value: number; change: (value: number) => void }) {
-  return (
-    <input
-      type="number"
-      className="field w-16"
-      aria-label={label}
-      min={1}
-      max={100000}
-      value={value}
-      onFocus={(e) => e.target.select()}
-      onChange={(e) => change(Math.max(1, Math.floor(Number(e.target.value) || 1)))}
-      onKeyDown={keepOrLeave}
-    />
-  );
 }
 
 /** A typed length, angle or factor, understood by the core. */

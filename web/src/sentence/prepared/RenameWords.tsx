@@ -1,9 +1,10 @@
 import { isRefusal } from '../../core/answers';
 import { ask, changePlan } from '../../acts/planning';
-import { editsOf, type PlanOf } from '../../acts/plans';
+import { editsOf } from '../../acts/plans';
+import { type PlanOf } from '../../state/plan';
 import { session } from '../../acts/session';
 import { useStore } from '../../state/store';
-import { keepOrLeave, Picked } from './PlanWords';
+import { keepOrLeave, Picked } from './PlanParts';
 
 type Text = 'name' | 'find' | 'replace' | 'prefix' | 'suffix' | 'from';
 

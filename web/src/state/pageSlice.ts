@@ -1,0 +1,29 @@
+import type { Section } from './sections';
+
+/** What is asked about whole scenes. */
+export type Asking = 'new' | 'rename' | 'copy' | 'remove';
+
+/** What is open on the page around the stage. */
+export interface PageSlice {
+  /** How the panels read placements. */
+  readIn: 'parent' | 'world';
+  asSize: boolean;
+  /** What is open over the page. */
+  open: 'find' | 'settings' | 'steps' | 'keys' | 'pivots' | 'links' | null;
+  settingsAt: Section;
+  asking: Asking | null;
+  /** The list of scenes is open. */
+  listing: boolean;
+  /** The step of the first walk, or null. */
+  walk: number | null;
+}
+
+export const pageSlice: PageSlice = {
+  readIn: 'parent',
+  asSize: false,
+  open: null,
+  settingsAt: 'Looks',
+  asking: null,
+  listing: false,
+  walk: null,
+};

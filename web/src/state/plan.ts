@@ -1,0 +1,51 @@
+import type { Vec3 } from '../core/answers';
+import type { NewNode, Repeat } from '../wire/apiTypes';
+import type { AboutKind, AddWhere, SpaceKind } from './choices';
+
+/** One step from a copy to the next. */
+export interface CopyStep {
+  do: 'move' | 'rotate' | 'scale';
+  amount: number;
+  axis: 'x' | 'y' | 'z';
+  space: SpaceKind;
+  about: AboutKind;
+}
+
+/** The plane of a counterpart: square to an axis, through a point. */
+export interface MirrorPlane {
+  axis: 'x' | 'y' | 'z';
+  space: SpaceKind;
+  about: AboutKind;
+}
+
+/** Something that is being prepared in the sentence and made with Enter. */
+export type Plan =
+  | { kind: 'under'; keep: 'world' | 'numbers'; parent: string | null; waiting: boolean }
+  | { kind: 'group'; at: 'middle' | 'base' | 'zero' | 'lead'; name: string }
+  | {
+      kind: 'copies';
+      count: number;
+      steps: CopyStep[];
+      across: { count: number; step: CopyStep } | null;
+      mirror: MirrorPlane | null;
+      sharing: boolean;
+    }
+  /** More copies, each made from the one before by the same edits. */
+  | { kind: 'more'; count: number; by: Repeat[] }
+  /** At a pressed point; null: where there is room. */
+  | { kind: 'add'; node: NewNode; where: AddWhere; at: Vec3 | null }
+  /** No collection: a new one. */
+  | { kind: 'collect'; collection: string | null; member: boolean }
+  | { kind: 'remove'; children: 'with' | 'lift' }
+  | {
+      kind: 'rename';
+      name: string;
+      find: string;
+      replace: string;
+      prefix: string;
+      suffix: string;
+      from: string;
+      digits: number;
+    };
+
+export type PlanOf<K extends Plan['kind']> = Extract<Plan, { kind: K }>;

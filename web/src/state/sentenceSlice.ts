@@ -1,0 +1,143 @@
+import type { Caught, Reading, SnapKind, Vec3 } from '../core/answers';
+import type { Plan } from './plan';
+import type { AboutKind, AddWhere, SpaceKind, Verb } from './choices';
+
+export interface Steps {
+  on: boolean;
+  /** Metres, degrees, or a share of the size. */
+  size: number;
+}
+
+/** How drags snap. */
+export interface Snap {
+  on: boolean;
+  kinds: SnapKind[];
+  source: 'pivot' | 'corner' | 'picked';
+  /** Pixels. */
+  radius: number;
+  /** The own y turns to the upright of a face that is caught. */
+  turn: boolean;
+  /** The picked point, in the world. */
+  from: Vec3 | null;
+}
+
+/** What a press on the stage is asked for. */
+export type Picking = 'parent' | 'centre' | 'surface' | 'point' | 'mark' | 'snapFrom' | 'pivot' | 'alignTo';
+
+export interface Notice {
+  kind: 'refusal' | 'warning' | 'info';
+  text: string;
+  /** Something that can be done about it, on a button beside it. */
+  act?: { word: string; do: () => void };
+}
+
+/** A direction picked off a surface, and a point picked in the scene: they last as long as the selection. */
+export interface PickedPlace {
+  /** None where an edge or a point was met. */
+  normal: Vec3 | null;
+  point: Vec3;
+  /** The faces that the direction is the mean of. */
+  faces?: { node: string; corners: number[] }[];
+  /** What was met, in words. */
+  part?: string;
+}
+
+/** The sentence: the edit that the next drag or typed number makes, and what is being prepared or tried. */
+export interface SentenceSlice {
+  /** What is being prepared in the sentence. */
+  plan: Plan | null;
+  /** Where new objects stand to each of the picked; null: into groups, beside anything else. */
+  addWhere: AddWhere | null;
+  verb: Verb;
+  handlesOn: boolean;
+  spaces: Record<Verb, SpaceKind>;
+  abouts: Record<'rotate' | 'scale', AboutKind>;
+  axes: Record<Verb, [boolean, boolean, boolean]>;
+  stepSizes: Record<Verb, Steps>;
+  childrenStay: boolean;
+  keepVolume: boolean;
+  /** Only the places change, not what stands there. */
+  placesOnly: boolean;
+  /** Steps lie on the grid of the space. */
+  onGrid: boolean;
+  /** A typed number is the value to reach, not the amount. */
+  typeTo: boolean;
+  /** Needles, arcs and pads at once. */
+  allHandles: boolean;
+  snap: Snap;
+  /** Snapping is held off while its key is. */
+  snapHeld: boolean;
+  /** Edits are only tried: on release everything goes back. */
+  rehearse: boolean;
+  caught: Caught | null;
+  picked: PickedPlace | null;
+  picking: Picking | null;
+  /** What is aligned to, once it has been pressed. */
+  alignTo: string | null;
+  /** The pivot's key is held, or was used while it is. */
+  pivotHeld: boolean | 'used';
+  /** Moving a pivot keeps the stored numbers instead of the place. */
+  pivotNumbers: boolean;
+  /** The type of shape that is drawn by eye. */
+  drawing: string | null;
+  /** Uprights of the picked surfaces as short lines. */
+  uprights: boolean;
+  trying: boolean;
+  reading: Reading | null;
+  notice: Notice | null;
+  foretold: string | null;
+  /** Words hovered in a menu, shown by the handles before they are chosen. */
+  hoveredSpace: SpaceKind | null;
+  hoveredAbout: AboutKind | null;
+}
+
+export const sentenceSlice: SentenceSlice = {
+  plan: null,
+  addWhere: null,
+  verb: 'move',
+  handlesOn: true,
+  spaces: { move: 'parent', rotate: 'parent', scale: 'own', pivot: 'own' },
+  abouts: { rotate: 'own', scale: 'own' },
+  axes: {
+    move: [true, false, false],
+    rotate: [false, true, false],
+    scale: [true, true, true],
+    pivot: [true, false, false],
+  },
+  stepSizes: {
+    move: { on: false, size: 0.25 },
+    rotate: { on: true, size: 5 },
+    scale: { on: false, size: 0.1 },
+    pivot: { on: false, size: 0.05 },
+  },
+  childrenStay: false,
+  keepVolume: false,
+  placesOnly: false,
+  onGrid: false,
+  typeTo: false,
+  allHandles: false,
+  snap: {
+    on: false,
+    kinds: ['vertex', 'pivot', 'corner', 'edgeMiddle', 'edge', 'face'],
+    source: 'pivot',
+    radius: 14,
+    turn: false,
+    from: null,
+  },
+  snapHeld: false,
+  rehearse: false,
+  caught: null,
+  picked: null,
+  picking: null,
+  alignTo: null,
+  pivotHeld: false,
+  pivotNumbers: false,
+  drawing: null,
+  uprights: false,
+  trying: false,
+  reading: null,
+  notice: null,
+  foretold: null,
+  hoveredSpace: null,
+  hoveredAbout: null,
+};
