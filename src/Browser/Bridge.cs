@@ -167,7 +167,7 @@ public static unsafe partial class Bridge
     /// <summary>A node as stored, as JSON; nothing where it is not.</summary>
     [JSExport]
     public static string Stored(string id) =>
-        Replica.Scene.FindAny(id) is { } entity ? WireJson.Write(new EntityData(entity)) : "";
+        Replica.Scene.FindAny(id) is { } entity ? Write(new EntityData(entity)) : "";
 
     /// <summary>What nodes look like, for building their pictures.</summary>
     [JSExport]
@@ -192,15 +192,13 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string CameraView(string id)
     {
-        if (Replica.Scene.Find(id)?.Camera is not { } camera)
+        if ((Tried(id) ?? Replica.Scene.Find(id))?.Camera is not { } camera)
         {
             return "";
         }
 
-        var world = Replica.Evaluator.World(id);
-        var view = new Affine(world.Linear.RotationPart(), world.Offset);
-        return Write(
-            new CameraAnswer(view.ToArray(), new(camera.Projection, camera.Fov, camera.Height, camera.Aspect ?? Camera.UsualAspect)));
+        var seen = SeenThrough.Of(camera, Replica.Evaluator.World(id));
+        return Write(new CameraAnswer(seen.View.ToArray(), new(camera.Projection, camera.Fov, camera.Height, seen.Aspect)));
     }
 
     /// <summary>Where nodes stood as a step had them, beside where they stand now.</summary>
@@ -217,17 +215,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static double[] BoundsOf(string ids)
     {
-        var draft = new SceneDraft(Replica.Scene);
-        var bounds = Bounds.Empty;
-        foreach (var id in Read<string[]>(ids))
-        {
-            if (draft.Find(id) is { } node)
-            {
-                bounds = bounds.With(Extents.OfBranch(draft, node, Affine.Identity));
-                bounds = bounds.With(draft.PivotOf(node));
-            }
-        }
-
+        var bounds = Framing.WithPivots(new SceneDraft(Replica.Scene), Read<string[]>(ids));
         return bounds.IsEmpty ? [] : [.. bounds.Low.ToArray(), .. bounds.High.ToArray()];
     }
 

@@ -57,16 +57,28 @@ public static unsafe partial class Bridge
         return "{}";
     });
 
-    /// <summary>Follows the pointer.</summary>
-    /// <param name="step">The step in metres, degrees or as a factor; 0: none.</param>
-    [JSExport]
-    /// <param name="onGrid">Steps lie on the grid of the space.</param>
-    /// <param name="snap">How it snaps; empty: not.</param>
-    /// <param name="triangles">What the page's index proposes: the corners of triangles, nine numbers each, object after object.</param>
-    /// <param name="counts">How many of these numbers belong to each of the objects that <paramref name="snap"/> names.</param>
-    public static string DragTo(double[] ray, bool fine, double step, bool onGrid, string snap, double[] triangles, int[] counts) => Tried(trial =>
-        trial.DragTo(RayOf(ray), fine, step > 0 ? step : null, onGrid, snap.Length == 0 ? null : SnapOf(snap, triangles, counts)));
+    private static readonly double[] Numbers = GC.AllocateArray<double>((int)TriedNumber.Count, pinned: true);
 
+    /// <summary>Where the numbers of the last answer to a move of the pointer stand, as <see cref="TriedNumber"/> names them.</summary>
+    [JSExport]
+    public static double TriedAddress() => (double)(nint)System.Runtime.CompilerServices.Unsafe.AsPointer(ref Numbers[0]);
+
+    /// <summary>Follows the pointer: numbers both ways, and the words of the answer as lines (<see cref="TriedLine"/>).</summary>
+    /// <param name="pointer">As <see cref="PointerNumber"/> names them.</param>
+    /// <param name="near">Slots of the nodes near the pointer, each with the count of numbers that follow of it.</param>
+    /// <param name="triangles">What the page's index proposes: the corners of triangles, nine numbers each, node after node.</param>
+    [JSExport]
+    public static string DragTo(double[] pointer, int[] near, double[] triangles)
+    {
+        double At(PointerNumber number) => pointer[(int)number];
+        var step = At(PointerNumber.Step);
+        return Said(TriedBy(trial => trial.DragTo(
+            RayOf(pointer),
+            At(PointerNumber.Fine) != 0,
+            step > 0 ? step : null,
+            At(PointerNumber.OnGrid) != 0,
+            At(PointerNumber.SnapKinds) == 0 ? null : SnapOf(pointer, near, triangles))));
+    }
 
     /// <summary>Tries an amount.</summary>
     [JSExport]
@@ -141,11 +153,13 @@ public static unsafe partial class Bridge
     [JSExport]
     public static void PutBack() => Tryout.PutBack();
 
-    private static string Tried(Action<Trial> act)
+    private static string Tried(Action<Trial> act) => Write(TriedBy(act));
+
+    private static TrialAnswer TriedBy(Action<Trial> act)
     {
         if (Tryout.Trial is not { } trial)
         {
-            return Write(new TrialAnswer(Reading.None, Vec3.Zero, null, null, null));
+            return new(Reading.None, Vec3.Zero, null, null, null);
         }
 
         RefusalAnswer? refused = null;
@@ -158,7 +172,40 @@ public static unsafe partial class Bridge
             refused = AnswerOf(refusal);
         }
 
-        return Write(AnswerOf(trial, refused));
+        return AnswerOf(trial, refused);
+    }
+
+    /// <summary>Puts the numbers of an answer where the page reads them; tells its words.</summary>
+    private static string Said(TrialAnswer answer)
+    {
+        static void Put(TriedNumber at, Vec3 v) => (Numbers[(int)at], Numbers[(int)at + 1], Numbers[(int)at + 2]) = (v.X, v.Y, v.Z);
+        static void Set(TriedNumber at, double value) => Numbers[(int)at] = value;
+        Put(TriedNumber.Amount, answer.Amount);
+        Set(TriedNumber.Lead, answer.Lead is null ? 0 : 1);
+        if (answer.Lead is var (placement, pivot, liningUp))
+        {
+            Put(TriedNumber.Position, placement.Position);
+            Put(TriedNumber.Rotation, placement.Rotation);
+            Put(TriedNumber.Scale, placement.Scale);
+            Put(TriedNumber.Shear, placement.Shear);
+            Put(TriedNumber.Pivot, placement.Pivot);
+            Put(TriedNumber.PivotTurn, placement.PivotTurn);
+            Put(TriedNumber.PivotInWorld, pivot);
+            Set(TriedNumber.LiningUp, liningUp);
+        }
+
+        Set(TriedNumber.Caught, answer.Caught is null ? 0 : 1);
+        if (answer.Caught is { } caught)
+        {
+            Set(TriedNumber.CaughtKind, (int)caught.Kind);
+            Put(TriedNumber.CaughtPoint, caught.Point);
+            Set(TriedNumber.HasNormal, caught.Normal is null ? 0 : 1);
+            Put(TriedNumber.CaughtNormal, caught.Normal ?? Vec3.Zero);
+            Set(TriedNumber.InReach, caught.InReach);
+        }
+
+        var reading = answer.Reading;
+        return string.Join('\n', reading.Amount, reading.From, reading.To, reading.Warning, answer.Refused?.Refusal, answer.Refused?.Detail, answer.Caught?.Words);
     }
 
     private static TrialAnswer AnswerOf(Trial trial, RefusalAnswer? refused) =>
@@ -189,17 +236,29 @@ public static unsafe partial class Bridge
         return new(placement, world.Point(placement.Pivot), Euler.FromLiningUp(placement.Rotation, placement.Order));
     }
 
-    /// <summary>Small things as JSON, the many numbers in bulk.</summary>
-    private static SnapRequest SnapOf(string snap, double[] triangles, int[] counts)
+    private static SnapRequest SnapOf(double[] pointer, int[] near, double[] triangles)
     {
-        var request = Read<SnapRequest>(snap);
-        var near = new List<SnapNear>(counts.Length);
-        for (int i = 0, at = 0; i < counts.Length; at += counts[i++])
+        double At(PointerNumber number, int next = 0) => pointer[(int)number + next];
+        var kinds = (int)At(PointerNumber.SnapKinds);
+        var proposed = new List<SnapNear>(near.Length / 2);
+        for (int i = 0, at = 0; i + 1 < near.Length; at += near[i + 1], i += 2)
         {
-            near.Add(new(request.Near[i].Node, new ArraySegment<double>(triangles, at, counts[i])));
+            if (Replica.Evaluator.IdAt(near[i]) is { } id)
+            {
+                proposed.Add(new(id, new ArraySegment<double>(triangles, at, near[i + 1])));
+            }
         }
 
-        return request with { Near = near };
+        return new(
+            [.. Enum.GetValues<SnapKind>().Where(k => (kinds & 1 << (int)k) != 0)],
+            proposed,
+            At(PointerNumber.SnapRadius),
+            At(PointerNumber.SnapFocal),
+            At(PointerNumber.SnapGrid),
+            (SnapSource)(int)At(PointerNumber.SnapSource),
+            At(PointerNumber.SnapTurn) != 0,
+            (int)At(PointerNumber.SnapNext),
+            At(PointerNumber.SnapFrom) != 0 ? new(At(PointerNumber.SnapFrom, 1), At(PointerNumber.SnapFrom, 2), At(PointerNumber.SnapFrom, 3)) : null);
     }
 
     private static Space ReadSpace(string space) => Read<Space>(space);

@@ -101,6 +101,8 @@ internal static class AnyEdit
             "paste" => new Paste(SceneText.Read(SceneText.Write(new(scene), nodes)), Under: maybe ? One() : null),
             "separate" => new Separate([One(n => n.Kind == NodeKind.Mesh)]),
             "join" => new Join([One(n => n.Shape is not null), One(n => n.Shape is not null || n.Geometry is not null)]),
+            "setLight" => new SetLight([One(n => n.Light is not null), .. nodes.Take(1)], (LightType)r.Next(3), maybe ? "#FFAA00" : null, r.Next(2) == 0 ? 2 : null, r.Next(3), null, 10 + r.Next(100), (Core.Amounts.AmountMode)r.Next(3)),
+            "setCamera" => new SetCamera([One(n => n.Camera is not null)], (Projection)r.Next(2), 20 + r.Next(200), maybe ? 2 : null, null, 5, r.Next(3) == 0 ? 0 : 1.5, (Core.Amounts.AmountMode)r.Next(3)),
             _ => throw new InvalidOperationException($"There is no random edit for the verb “{verb}” yet: write one here."),
         };
     }

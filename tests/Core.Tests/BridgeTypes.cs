@@ -6,6 +6,7 @@ using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
 using System.Text.Json.Serialization;
 using CalmPivot.Browser;
+using CalmPivot.Core.Drags;
 using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
@@ -25,7 +26,7 @@ public class BridgeTypes
     private static readonly JsonSerializerOptions Neat = new() { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
     /// <summary>Numbers by name, which go as such.</summary>
-    private static readonly Type[] Named = [typeof(SightBits), typeof(RowBits), typeof(RowColumn)];
+    private static readonly Type[] Named = [typeof(SightBits), typeof(RowBits), typeof(RowColumn), typeof(PointerNumber), typeof(TriedNumber), typeof(TriedLine), typeof(SnapKind), typeof(SnapSource)];
 
     private readonly JsonObject _schemas = [];
     private readonly Queue<Type> _asked = new();

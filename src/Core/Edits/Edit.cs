@@ -55,6 +55,8 @@ namespace CalmPivot.Core.Edits;
 [JsonDerivedType(typeof(Paste), "paste")]
 [JsonDerivedType(typeof(Separate), "separate")]
 [JsonDerivedType(typeof(Join), "join")]
+[JsonDerivedType(typeof(SetLight), "setLight")]
+[JsonDerivedType(typeof(SetCamera), "setCamera")]
 public abstract record Edit
 {
     /// <summary>The nodes that the edit is about, in picking order.</summary>

@@ -1,3 +1,4 @@
+using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Words;
@@ -70,5 +71,17 @@ internal static class EditWords
             Also(patch.Takes is not null, "what it takes of its parent");
             return parts.Count == 0 ? "nothing changed" : string.Join(", ", parts);
         }
+    }
+
+    /// <summary>A number that was set or changed: "intensity 40 cd", "range +1 m", "outer cone × 2"; null: it was not.</summary>
+    public static string? Changed(string what, double? by, AmountMode mode, Func<double, string> say)
+    {
+        ArgumentNullException.ThrowIfNull(say);
+        return by is not { } value ? null : mode switch
+        {
+            AmountMode.Add => $"{what} {Speaker.Signed(value, say)}",
+            AmountMode.Multiply => $"{what} × {Unit.Figure(value, 4)}",
+            _ => $"{what} {say(value)}",
+        };
     }
 }

@@ -27,8 +27,9 @@ public sealed record Camera(
     /// <summary>The picture's width over its height where a camera says nothing.</summary>
     public const double UsualAspect = 16.0 / 9;
 
-    public Camera Checked() =>
+    /// <param name="name">Whose lens it is, for the refusal.</param>
+    public Camera Checked(string? name = null) =>
         Fov is >= 0.01 and <= 179 && Height is >= 1e-6 and < 1e9 && Near is >= 1e-6 and < 1e9 && Far > Near * (1 + 1e-6) && Far <= 1e12 && Aspect is null or (> 0.01 and < 100)
             ? this
-            : throw new Refusal(Refusals.NotUnderstood, "A camera needs an angle from 0.01 to 179°, a height and a near plane of at least 0.000001 m, a far plane beyond its near plane, and a picture that is not thinner than 1 to 100.");
+            : throw new Refusal(Refusals.NotUnderstood, $"{(name is null ? "A camera" : $"“{name}”")} needs an angle from 0.01 to 179°, a height and a near plane of at least 0.000001 m, a far plane beyond its near plane, and a picture that is not thinner than 1 to 100.");
 }

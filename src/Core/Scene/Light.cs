@@ -23,12 +23,16 @@ public sealed record Light(
 {
     public static readonly Light Default = new();
 
-    public Light Checked()
+    /// <summary>The outer cone of a spot that says nothing, as in KHR_lights_punctual.</summary>
+    public const double UsualOuterCone = 45;
+
+    /// <param name="name">Whose light it is, for the refusal.</param>
+    public Light Checked(string? name = null)
     {
         Material.CheckColor(Color);
         var cones = (InnerCone ?? 0) is >= 0 and <= 90 && (OuterCone ?? 45) is >= 0.01 and <= 90 && (InnerCone ?? 0) <= (OuterCone ?? 45);
         return Intensity is >= 0 and < 1e12 && Range is null or (>= 1e-6 and <= 1e12) && cones
             ? this
-            : throw new Refusal(Refusals.NotUnderstood, "A light needs an intensity from 0 to a million millions, a range of at least 0.000001 m, and an inner cone within an outer one of 0.01 to 90°.");
+            : throw new Refusal(Refusals.NotUnderstood, $"{(name is null ? "A lamp" : $"“{name}”")} needs an intensity from 0 to a million millions, a range of at least 0.000001 m, and an inner cone within an outer one of 0.01 to 90°.");
     }
 }

@@ -15,6 +15,20 @@ public static class Framing
     /// <summary>Else this share of the scene's extent.</summary>
     private const double Share = 0.04;
 
+    /// <summary>The bounds of nodes with all that rides on them and their pivots, as they are: what is drawn about them.</summary>
+    public static Bounds WithPivots(SceneDraft draft, IEnumerable<string> nodes)
+    {
+        ArgumentNullException.ThrowIfNull(draft);
+        ArgumentNullException.ThrowIfNull(nodes);
+        var bounds = Bounds.Empty;
+        foreach (var node in nodes.Select(draft.Find).OfType<Node>())
+        {
+            bounds = bounds.With(Extents.OfBranch(draft, node, Affine.Identity)).With(draft.PivotOf(node));
+        }
+
+        return bounds;
+    }
+
     /// <returns>Bounds along the world's axes; empty where none of the nodes stands anywhere.</returns>
     public static Bounds Of(SceneDraft draft, IEnumerable<string> nodes)
     {

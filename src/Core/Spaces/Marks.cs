@@ -18,6 +18,17 @@ public static class Marks
             : throw new Refusal(Refusals.NotFound, "The mark of this edit is not in the scene any more. Choose another one.");
     }
 
+    /// <summary>A name for a new mark that none has yet: "Mark 3", or after what it stands at: "Moon arm", "Moon arm 2".</summary>
+    public static string NextName(IScene scene, string? after = null)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        var names = scene.Marks.Select(id => scene.Find(id)!.Name).ToHashSet();
+        var some = Enumerable.Range(0, names.Count + 1);
+        return (string.IsNullOrEmpty(after)
+            ? some.Select(i => $"Mark {names.Count + 1 + i}")
+            : some.Select(i => i == 0 ? after : $"{after} {i + 1}")).First(name => !names.Contains(name));
+    }
+
     /// <summary>The directions of a mark in the world.</summary>
     public static Mat3 Axes(SceneDraft draft, Node mark) => draft.World(mark).Linear.RotationPart();
 

@@ -204,7 +204,8 @@ public sealed class Speaker(IScene scene)
         return parts.Count == 0 ? "nothing" : string.Join(", ", parts);
     }
 
-    private static string Signed(double value, Func<double, string> say) =>
+    /// <summary>An amount with its sign before it.</summary>
+    public static string Signed(double value, Func<double, string> say) =>
         (value < 0 ? "−" : "+") + say(Math.Abs(value));
 
     private static int[] Given(Vec3 v) => [.. Enumerable.Range(0, 3).Where(i => Math.Abs(v[i]) > 1e-12)];

@@ -3,7 +3,6 @@ import { Vector3 } from 'three';
 import { clash, commands } from '../../src/commands';
 import { alignments } from '../../src/commands/placing';
 import type { OutlineRow } from '../../src/core/outline';
-import { nextMarkName } from '../../src/state/markNames';
 import { aboutsFor, pickingWords, snapWords, spacesFor } from '../../src/acts/words';
 import { arcFrame } from '../../src/stage/layer';
 import { movedBy } from '../../src/stage/snapping';
@@ -91,10 +90,7 @@ test('an arc stands square to its axis, also where the three axes are not square
   expect(arcFrame(square, 0).a.toArray()).toEqual([0, 1, 0]);
 });
 
-test('new marks get names that none has, and every kind of press says what it wants', () => {
-  expect(nextMarkName([])).toBe('Mark 1');
-  expect(nextMarkName(['Mark 2'])).toBe('Mark 3');
-  expect(nextMarkName(['a', 'Mark 3'])).toBe('Mark 4');
+test('every kind of press says what it wants', () => {
   for (const words of Object.values(pickingWords)) expect(words).toContain('Esc leaves');
   expect(new Set(snapWords.map((w) => w.kind)).size).toBe(7);
 });

@@ -280,7 +280,9 @@ test('a step that the server fails on while it is well is set aside, and the nex
   desk.sync.send(desk.kept(2));
   await idle(desk);
   expect(desk.calls.map((c) => bad.has(c.key))).toEqual([true, true, true, true, false]);
-  expect(desk.aside.map((step) => [step.sentence, step.edits])).toEqual([['Step 1', [{ do: 'rename', node: 'a', name: '1' }]]]);
+  expect(desk.aside.map((step) => [step.sentence, step.edits])).toEqual([
+    ['Step 1', [{ do: 'rename', node: 'a', name: '1' }]],
+  ]);
   expect([desk.dropped, desk.agreed]).toEqual([[1], [2]]);
   expect(desk.state.online).toBe(true);
   expect(desk.shelf.entries.size).toBe(0);

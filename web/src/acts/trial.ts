@@ -1,5 +1,7 @@
-import type { Edit, Ongoing, SnapRequest, Tried } from '../core/answers';
-import { get, set } from '../state/store';
+import type { Edit, Ongoing, Tried } from '../core/answers';
+import type { SnapAsk } from '../core/pointer';
+import { get, set, setQuietly, type PageState } from '../state/store';
+import { tellDragged } from './dragging';
 import { template, type Template } from './edits';
 import { readLead, showAll, viewWorld } from './following';
 import { open, say } from './open';
@@ -38,8 +40,25 @@ export function grab(
   return refusal === null;
 }
 
-export function dragTo(ray: number[], fine: boolean, step: number, snap: SnapRequest | null = null): Tried {
-  return tried(open.core.dragTo(ray, fine, step, get().onGrid, snap));
+/** Components are told of a drag this often at most, in milliseconds. */
+const seldom = 100;
+
+let told = 0;
+
+/** Follows the pointer. What it says goes past React, which is told of it now and then, and of every refusal. */
+export function dragTo(ray: number[], fine: boolean, step: number, snap: SnapAsk | null = null): Tried {
+  const answer = open.core.dragTo(ray, fine, step, get().onGrid, snap);
+  const change = changeOf(answer);
+  const now = performance.now();
+  if (now - told > seldom || change.notice?.text !== get().notice?.text || !change.caught !== !get().caught) {
+    told = now;
+    set(change);
+  } else {
+    setQuietly(change);
+    tellDragged(answer);
+  }
+  open.picture?.worldsChanged(false);
+  return answer;
 }
 
 /** Tries a typed text as the amount; false when it is not understood. */
@@ -52,8 +71,15 @@ export function tryText(text: string): boolean {
 }
 
 function tried(answer: Tried): Tried {
+  set(changeOf(answer));
+  open.picture?.worldsChanged(false);
+  return answer;
+}
+
+/** What the page holds of a trial. */
+function changeOf(answer: Tried): Pick<PageState, 'reading' | 'caught' | 'notice'> & Partial<PageState> {
   const { lead } = get();
-  set({
+  return {
     reading: answer.reading,
     caught: answer.caught,
     notice: answer.refused
@@ -62,11 +88,15 @@ function tried(answer: Tried): Tried {
         ? { kind: 'warning', text: answer.reading.warning }
         : null,
     ...(lead && answer.lead
-      ? { lead: { ...lead, ...answer.lead, node: { ...lead.node, placement: answer.lead.placement } } }
+      ? {
+          lead: {
+            ...lead,
+            ...answer.lead,
+            node: { ...lead.node, placement: { ...lead.node.placement, ...answer.lead.placement } },
+          },
+        }
       : {}),
-  });
-  open.picture?.worldsChanged(false);
-  return answer;
+  };
 }
 
 /** Shows what became of what is being tried, after the scene has changed under it. */

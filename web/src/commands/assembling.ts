@@ -1,4 +1,3 @@
-import type { Edit } from '../core/answers';
 import { ask, startPlan, usualStep } from '../acts/planning';
 import { newCollection, startCollecting } from '../acts/collecting';
 import { again, madeBy } from '../acts/plans';
@@ -212,18 +211,13 @@ export function putUnder(): void {
 
 /** To the top, or to what carries their parent. */
 export function takeOut(how: 'top' | 'level'): void {
-  const { selection, byId } = get();
+  const { selection } = get();
   if (selection.length === 0) return;
   if (how === 'top') {
     session.keep({ do: 'putUnder', nodes: selection, parent: null });
     return;
   }
-  const edits = selection.flatMap((id): Edit[] => {
-    const parent = byId.get(byId.get(id)?.parent ?? '');
-    if (!parent) return [];
-    const index = (get().children.get(parent.parent) ?? []).indexOf(parent.id) + 1;
-    return [{ do: 'putUnder', nodes: [id], parent: parent.parent, index }];
-  });
+  const edits = session.core.oneLevelOut(selection);
   if (edits.length > 0) session.keep(...edits);
   else session.say({ kind: 'info', text: 'Nothing carries what is picked.' });
 }
@@ -244,11 +238,10 @@ function repeat(): void {
 
 /** The lead changes its place in the order; nothing moves on the stage. */
 function moveInOrder(way: -1 | 1): void {
-  const { selection, byId, children } = get();
+  const { selection, byId } = get();
   const lead = byId.get(selection.at(-1)!);
   if (!lead) return;
-  const at = (children.get(lead.parent) ?? []).indexOf(lead.id) + way;
-  if (at < 0 || at >= (children.get(lead.parent) ?? []).length)
-    session.say({ kind: 'info', text: `${lead.name} is the ${way < 0 ? 'first' : 'last'} already.` });
-  else session.keep({ do: 'putUnder', nodes: [lead.id], parent: lead.parent, index: at });
+  const edit = session.core.amongSiblings(lead.id, way);
+  if (edit) session.keep(edit);
+  else session.say({ kind: 'info', text: `${lead.name} is the ${way < 0 ? 'first' : 'last'} already.` });
 }

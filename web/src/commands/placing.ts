@@ -114,13 +114,10 @@ export function alignToLead(axes: object): void {
 
 /** A mark captured from the lead's pivot, or from the view. */
 export function captureMark(from: 'pivot' | 'view', follow = false): void {
-  const { marks, selection, byId } = get();
+  const { selection, byId } = get();
   const lead = selection.at(-1);
   const id = crypto.randomUUID();
-  const names = new Set(marks.map((m) => m.name));
-  const base = from === 'view' ? 'View' : (byId.get(lead ?? '')?.name ?? 'Mark');
-  let name = base;
-  for (let i = 2; names.has(name); i++) name = `${base} ${i}`;
+  const name = session.core.nextMarkName(from === 'view' ? 'View' : (byId.get(lead ?? '')?.name ?? ''));
   const at = from === 'view' ? { point: focus(), view: session.picture!.viewWorld() } : { node: lead };
   session.keepAndPick([{ do: 'mark', id, name, at, follow }], [id]);
 }

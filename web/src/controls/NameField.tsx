@@ -14,15 +14,7 @@ export function NameField({ id, name, label }: { id: string; name: string; label
       return;
     }
     if (given === name || !session.keep({ do: 'rename', node: id, name: given })) return;
-    const { byId, children, collections, marks } = get();
-    const row = byId.get(id);
-    const siblings =
-      row?.kind === 'mark'
-        ? marks
-        : row?.kind === 'collection'
-          ? collections.filter((c) => c.parent === row.parent)
-          : (children.get(row?.parent ?? null) ?? []).map((s) => byId.get(s)!);
-    if (siblings.some((s) => s.id !== id && s.name === given))
+    if (session.core.hasNamesake(id))
       session.say({
         kind: 'info',
         text: `Renamed to ${given}. Another one beside it has the same name, which is fine.`,
@@ -34,7 +26,7 @@ export function NameField({ id, name, label }: { id: string; name: string; label
       className="field min-w-0 flex-1 text-left font-sans"
       aria-label={label}
       defaultValue={name}
-      maxLength={500}
+      maxLength={session.core.limits.name}
       onFocus={(e) => e.target.select()}
       onDoubleClick={(e) => e.stopPropagation()}
       onClick={(e) => e.stopPropagation()}

@@ -1,6 +1,7 @@
-import { useRef, useState, type PointerEvent } from 'react';
-import { isRefusal } from '../core/answers';
+import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import { isRefusal, type Tried } from '../core/answers';
 import { begin } from '../acts/doing';
+import { whileDragged } from '../acts/dragging';
 import { session } from '../acts/session';
 import { get } from '../state/store';
 
@@ -19,6 +20,8 @@ interface FieldProps {
   /** With less room inside, where a letter stands before it. */
   narrow?: boolean;
   disabled?: boolean;
+  /** What it shows at each picture of a drag; null: nothing new. */
+  dragged?: (tried: Tried) => number | null;
 }
 
 /** How much one arrow key or one pixel of scrubbing changes. */
@@ -32,6 +35,19 @@ const fine: Record<Quantity, number> = { length: 0.01, angle: 1, factor: 0.01, c
 export function NumberField(props: FieldProps) {
   const { label, value, quantity, shown, keep, accent } = props;
   const [text, setText] = useState<string | null>(null);
+
+  const input = useRef<HTMLInputElement>(null);
+  const live = useRef(props);
+  live.current = props;
+  const follows = props.dragged !== undefined;
+  useEffect(() => {
+    if (!follows) return;
+    return whileDragged((tried) => {
+      const now = live.current.dragged?.(tried) ?? null;
+      if (now !== null && input.current && document.activeElement !== input.current)
+        input.current.value = live.current.shown(now);
+    });
+  }, [follows]);
 
   const kind = quantity === 'count' ? 'factor' : quantity;
 
@@ -57,6 +73,7 @@ export function NumberField(props: FieldProps) {
 
   return (
     <input
+      ref={input}
       className={`field ${props.narrow ? 'px-1' : ''}`}
       style={accent ? { borderLeft: `3px solid ${accent}` } : undefined}
       aria-label={label}

@@ -14,6 +14,7 @@ import type {
   FrameAnswer,
   HeardAnswer,
   KeptAnswer,
+  LeadAnswer,
   LensAnswer,
   LimitsAnswer,
   Look as PlainLook,
@@ -27,10 +28,14 @@ import type { Edit, GoneEntity, EntityData as WrittenEntity, NodeData as Written
 
 export type {
   Camera,
+  CommonCamera,
+  CommonLight,
   DrawnAs,
   EntityData,
   EulerOrder,
   Label,
+  LensPart,
+  LensShape,
   Light,
   LightType,
   Material,
@@ -45,7 +50,6 @@ export type {
   SeenAnswer,
   Shape,
   SnapKind,
-  SnapRequest,
   Stale,
   StrayPivot,
   SurfaceAnswer,
@@ -66,7 +70,10 @@ export type Heard = HeardAnswer;
 export type Limits = LimitsAnswer;
 export type Ongoing = OngoingAnswer;
 export type Shadow = ShadowAnswer;
-export type Tried = TrialAnswer;
+/** What a trial came to; of the lead only what it changes. */
+export type Tried = Omit<TrialAnswer, 'lead'> & {
+  lead: (Omit<LeadAnswer, 'placement'> & { placement: Partial<LeadAnswer['placement']> }) | null;
+};
 export type Understood = AmountAnswer;
 /** Values that several objects have in common; null where they differ. */
 export type Common = CommonChannels;

@@ -20,7 +20,6 @@ import {
   type ServerStep,
   type Shadow,
   type Shape,
-  type SnapRequest,
   type Space,
   type StrayPivot,
   type SurfaceAnswer,
@@ -29,11 +28,12 @@ import {
   type Vec3,
   type CollectionColors,
 } from './answers';
-import type { LoadedAnswer, Looks } from '../wire/bridgeTypes';
+import type { CommonCamera, CommonLight, LensPart, LensShape, LoadedAnswer, Looks } from '../wire/bridgeTypes';
 import type { NodeData as WrittenNode } from '../wire/apiTypes';
 import { bootCore, type Exports } from './exports';
 import { Memory } from './memory';
 import { rowsOf, type OutlineRow } from './outline';
+import { pointerOf, triedOf, type SnapAsk } from './pointer';
 
 /**
  * The core in the page: every call that the page makes, with types. Every placement comes from here; TypeScript computes
@@ -249,13 +249,15 @@ export class Core {
     return this.refusal(this.api.Grab(part, axis, view, parallel, size, ray));
   }
 
-  dragTo(ray: number[], fine: boolean, step: number, onGrid: boolean, snap: SnapRequest | null): Tried {
-    // The many numbers go in bulk: as JSON, reading them would cost more than deciding.
+  /** Follows the pointer: numbers both ways, and a few words. */
+  dragTo(ray: number[], fine: boolean, step: number, onGrid: boolean, snap: SnapAsk | null): Tried {
     const near = snap?.near ?? [];
-    const small = snap ? JSON.stringify({ ...snap, near: near.map(({ node }) => ({ node, triangles: [] })) }) : '';
-    const triangles = near.flatMap((n) => n.triangles);
-    const counts = near.map((n) => n.triangles.length);
-    return JSON.parse(this.api.DragTo(ray, fine, step, onGrid, small, triangles, counts)) as Tried;
+    const words = this.api.DragTo(
+      pointerOf(ray, fine, step, onGrid, snap),
+      near.flatMap((n) => [n.slot, n.triangles.length]),
+      near.flatMap((n) => n.triangles),
+    );
+    return triedOf(this.memory.tried(), words);
   }
 
   /** Tries what was typed into the sentence; with "to" a bare number is the value that its axes are to have. */
@@ -360,6 +362,55 @@ export class Core {
     present: number,
   ): Understood | Refusal {
     return JSON.parse(this.api.Understand(text, quantity, field, present)) as Understood | Refusal;
+  }
+
+  /** What the lamps among objects have in common; while an edit is tried, what it makes of them. */
+  commonLight(ids: string[]): CommonLight {
+    return JSON.parse(this.api.CommonLight(JSON.stringify(ids))) as CommonLight;
+  }
+
+  commonCamera(ids: string[]): CommonCamera {
+    return JSON.parse(this.api.CommonCamera(JSON.stringify(ids))) as CommonCamera;
+  }
+
+  /** What is drawn of a lamp's or a camera's lens, and what can be taken hold of. */
+  lensShape(id: string, view: number[], parallel: boolean, size: number): LensShape {
+    return JSON.parse(this.api.LensShape(id, view, parallel, size)) as LensShape;
+  }
+
+  /** The edit that brings a part of a lens to where a ray points; null where the ray says nothing of it. */
+  lensTo(
+    id: string,
+    part: LensPart,
+    view: number[],
+    parallel: boolean,
+    size: number,
+    ray: number[],
+    step: number,
+  ): Edit | null {
+    const text = this.api.LensTo(id, part, view, parallel, size, ray, step);
+    return text ? (JSON.parse(text) as Edit) : null;
+  }
+
+  /** A name for a new mark that none has yet, after what it stands at; after nothing: a number. */
+  nextMarkName(after: string): string {
+    return this.api.NextMarkName(after);
+  }
+
+  /** The edits that put objects beside what carries them. */
+  oneLevelOut(ids: string[]): Edit[] {
+    return JSON.parse(this.api.OneLevelOut(JSON.stringify(ids))) as Edit[];
+  }
+
+  /** The edit that moves an object up or down among its siblings; null where it is the first or last already. */
+  amongSiblings(id: string, way: -1 | 1): Edit | null {
+    const text = this.api.AmongSiblings(id, way);
+    return text ? (JSON.parse(text) as Edit) : null;
+  }
+
+  /** Whether another in the same list has the same name. */
+  hasNamesake(id: string): boolean {
+    return this.api.HasNamesake(id);
   }
 
   anchorInWords(anchor: Vec3): string {

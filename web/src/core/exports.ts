@@ -41,15 +41,8 @@ export interface Exports {
   Frame(edit: string, space: string, foretell: boolean): string;
   Begin(edit: string, space: string): string;
   Grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): string;
-  DragTo(
-    ray: number[],
-    fine: boolean,
-    step: number,
-    onGrid: boolean,
-    snap: string,
-    triangles: number[],
-    counts: number[],
-  ): string;
+  DragTo(pointer: number[], near: number[], triangles: number[]): string;
+  TriedAddress(): number;
   PivotsOf(ids: string): number[];
   SayLength(metres: number): string;
   DrawShape(type: string, origin: number[], upright: number[], view: number[], parallel: boolean): string;
@@ -72,6 +65,22 @@ export interface Exports {
   Revision(): number;
   SetUnit(unit: string): void;
   Understand(text: string, quantity: string, field: boolean, present: number): string;
+  CommonLight(ids: string): string;
+  CommonCamera(ids: string): string;
+  LensShape(id: string, view: number[], parallel: boolean, size: number): string;
+  LensTo(
+    id: string,
+    part: string,
+    view: number[],
+    parallel: boolean,
+    size: number,
+    ray: number[],
+    step: number,
+  ): string;
+  NextMarkName(after: string): string;
+  OneLevelOut(ids: string): string;
+  AmongSiblings(id: string, way: number): string;
+  HasNamesake(id: string): boolean;
   AnchorInWords(x: number, y: number, z: number): string;
 }
 

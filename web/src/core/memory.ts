@@ -1,3 +1,4 @@
+import { triedNumber } from '../wire/bridgeTypes';
 import type { Exports, Runtime } from './exports';
 
 /**
@@ -26,5 +27,11 @@ export class Memory {
   sight(): Uint16Array {
     const from = this.exports.SightAddress() / 2;
     return this.runtime.localHeapViewU16().slice(from, from + this.exports.SlotCount());
+  }
+
+  /** The answer to the last move of the pointer, as triedNumber names its places. */
+  tried(): Float64Array {
+    const from = this.exports.TriedAddress() / 8;
+    return this.runtime.localHeapViewF64().subarray(from, from + triedNumber.count);
   }
 }

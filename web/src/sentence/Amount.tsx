@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { whileDragged } from '../acts/dragging';
 import { session } from '../acts/session';
 import { get, useStore } from '../state/store';
 
@@ -18,6 +19,15 @@ export function Amount() {
   // Several axes at once need more room; one amount never changes the field's width.
   const wide = (text ?? reading?.amount ?? '').length > 13;
   const rest = verb === 'rotate' ? '0°' : verb === 'scale' ? '× 1' : `0 ${get().scene?.unit ?? 'm'}`;
+
+  // While a handle is dragged, the amount is written at every picture.
+  useEffect(
+    () =>
+      whileDragged(({ reading: now }) => {
+        if (input.current && typed.current === null) input.current.value = now.amount;
+      }),
+    [],
+  );
 
   // A new selection or verb ends what was being typed.
   useEffect(() => setText(null), [verb, selection]);

@@ -3,6 +3,7 @@ import { useEffect, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { hint as keyHint } from '../commands';
 import { additions } from '../commands/additions';
+import { whileDragged } from '../acts/dragging';
 import { add } from '../acts/planning';
 import { askForFile } from '../acts/importing';
 import { chooseAbout, chooseVerb, flipChildren, toggleAllHandles, toggleAxis } from '../commands/wording';
@@ -317,11 +318,7 @@ function SecondLine() {
           {notice.act.word}
         </button>
       )}
-      {reading?.from && selection.length > 0 && (
-        <span className="shrink-0 font-mono text-[12px] text-ink-1" data-reading>
-          was {reading.from} → now {reading.to}
-        </span>
-      )}
+      {reading?.from && selection.length > 0 && <FromTo from={reading.from} to={reading.to} />}
       {!reading && locked && (
         <span className="text-warning">Locked: unlock it, or its collection, in the tree to edit it.</span>
       )}
@@ -338,4 +335,22 @@ function hint(verb: Verb, count: number): string {
     pivot: 'Drag a needle; nothing but the pivot moves.',
   };
   return `${handle[verb]} Enter keeps it, Esc puts it back.`;
+}
+
+/** From what to what; while a handle is dragged, written at every picture. */
+function FromTo({ from, to }: { from: string; to: string }) {
+  const line = useRef<HTMLSpanElement>(null);
+  const said = (was: string, now: string) => `was ${was} → now ${now}`;
+  useEffect(
+    () =>
+      whileDragged(({ reading }) => {
+        if (line.current) line.current.textContent = said(reading.from, reading.to);
+      }),
+    [],
+  );
+  return (
+    <span ref={line} className="shrink-0 font-mono text-[12px] text-ink-1" data-reading>
+      {said(from, to)}
+    </span>
+  );
 }

@@ -6,7 +6,6 @@ import { get, set } from '../state/store';
 import { above } from '../state/branches';
 import type { Hit } from './picking';
 import { pointer, setPointer } from '../state/pointer';
-import { nextMarkName } from '../state/markNames';
 import { keepPointAsPivot } from '../acts/pickedPoint';
 import { trianglesNear } from './snapping';
 import type { OnStage } from './onStage';
@@ -177,7 +176,6 @@ function takePoint(stage: OnStage, view: View, hit: Hit, add: boolean, picking =
 
 /** A new mark: on a surface with its Y upright, or on the ground. */
 function placeMark(stage: OnStage, view: View, hit: Hit | null, at: Place): void {
-  const { marks } = get();
   const id = crypto.randomUUID();
   let place: MarkPlace = { point: stage.pointUnder(view, at.x, at.y).toArray() };
   if (hit?.face) {
@@ -190,6 +188,6 @@ function placeMark(stage: OnStage, view: View, hit: Hit | null, at: Place): void
     );
     place = { point: met.point, y: met.upright, node: hit.id };
   }
-  const mark: Edit = { do: 'mark', id, name: nextMarkName(marks.map((m) => m.name)), at: place };
+  const mark: Edit = { do: 'mark', id, name: session.core.nextMarkName(''), at: place };
   if (session.keepAndPick([mark], [id])) set({ picking: null });
 }

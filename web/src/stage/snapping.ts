@@ -1,6 +1,6 @@
 import { Box3, Matrix4, Sphere, Vector3, type BufferGeometry, type Triangle } from 'three';
 import type { MeshBVH } from 'three-mesh-bvh';
-import type { SnapRequest } from '../core/answers';
+import type { SnapAsk } from '../core/pointer';
 import { get, type PageState } from '../state/store';
 import { branchOf } from '../state/branches';
 import type { Pixel } from './layer';
@@ -19,7 +19,7 @@ export function movedBy(state: PageState): Set<string> {
 }
 
 /** How the next pointer move snaps. The page's index only proposes what lies near; the core decides. */
-export function snapRequest(stage: OnStage, view: View, at: Pixel, moved: Set<string>, next: number): SnapRequest {
+export function snapRequest(stage: OnStage, view: View, at: Pixel, moved: Set<string>, next: number): SnapAsk {
   const { snap } = get();
   const near = snap.kinds.some((k) => k !== 'pivot' && k !== 'grid')
     ? proposals(stage, view, at, snap.radius, moved)
@@ -38,7 +38,7 @@ export function snapRequest(stage: OnStage, view: View, at: Pixel, moved: Set<st
 }
 
 /** The triangles around the pointer, of the few objects that it is on or beside. */
-function proposals(stage: OnStage, view: View, at: Pixel, radius: number, moved: Set<string>): SnapRequest['near'] {
+function proposals(stage: OnStage, view: View, at: Pixel, radius: number, moved: Set<string>): SnapAsk['near'] {
   const hits: Hit[] = [];
   for (let k = -1; k < 8; k++) {
     // Over an object four looks around are enough to find what lies beside it.
@@ -48,7 +48,7 @@ function proposals(stage: OnStage, view: View, at: Pixel, radius: number, moved:
     if (hit?.face && !hits.some((h) => h.id === hit.id)) hits.push(hit);
   }
   return hits.slice(0, 4).map((hit) => ({
-    node: hit.id,
+    slot: stage.pictures.get(hit.id)!.slot,
     triangles: trianglesNear(stage, view, hit, view.eye.pixel(hit.point) * radius * 1.6),
   }));
 }

@@ -27,6 +27,14 @@ export const useStore = create<PageState>(() => ({
 export const get = useStore.getState;
 export const set = useStore.setState;
 
+/**
+ * Changes what is held without telling anybody: for what a drag changes at every picture. Who draws by hand reads it;
+ * components hear of it with the next change that is told.
+ */
+export function setQuietly(change: Partial<PageState>): void {
+  Object.assign(get(), change);
+}
+
 export const orders: EulerOrder[] = ['XYZ', 'XZY', 'YXZ', 'YZX', 'ZXY', 'ZYX'];
 
 /** The colour of its collection, where members are to be shown in it; null: its own. */

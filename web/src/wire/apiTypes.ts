@@ -984,7 +984,7 @@ export interface components {
          * @enum {unknown}
          */
         DropBy: "lowest" | "pivot";
-        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"];
+        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"];
         EditAdd: {
             /** @enum {string} */
             do: "add";
@@ -1238,6 +1238,18 @@ export interface components {
             do: "separate";
             nodes: string[];
         };
+        EditSetCamera: {
+            /** @enum {string} */
+            do: "setCamera";
+            nodes: string[];
+            projection?: null | components["schemas"]["Projection"];
+            fov?: null | number;
+            height?: null | number;
+            near?: null | number;
+            far?: null | number;
+            aspect?: null | number;
+            mode?: components["schemas"]["AmountMode"];
+        };
         EditSetChannel: {
             /** @enum {string} */
             do: "set";
@@ -1254,6 +1266,18 @@ export interface components {
             color?: null | string;
             note?: null | string;
             closed?: null | boolean;
+        };
+        EditSetLight: {
+            /** @enum {string} */
+            do: "setLight";
+            nodes: string[];
+            type?: null | components["schemas"]["LightType"];
+            color?: null | string;
+            intensity?: null | number;
+            range?: null | number;
+            innerCone?: null | number;
+            outerCone?: null | number;
+            mode?: components["schemas"]["AmountMode"];
         };
         EditSetNormals: {
             /** @enum {string} */
@@ -1880,8 +1904,10 @@ export type EditRotate = components['schemas']['EditRotate'];
 export type EditScale = components['schemas']['EditScale'];
 export type EditSee = components['schemas']['EditSee'];
 export type EditSeparate = components['schemas']['EditSeparate'];
+export type EditSetCamera = components['schemas']['EditSetCamera'];
 export type EditSetChannel = components['schemas']['EditSetChannel'];
 export type EditSetLabel = components['schemas']['EditSetLabel'];
+export type EditSetLight = components['schemas']['EditSetLight'];
 export type EditSetNormals = components['schemas']['EditSetNormals'];
 export type EditSetOrder = components['schemas']['EditSetOrder'];
 export type EditSetRule = components['schemas']['EditSetRule'];

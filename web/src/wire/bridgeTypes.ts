@@ -39,12 +39,30 @@ export interface components {
             palette: string[];
             of: number[];
         };
+        CommonCamera: {
+            count: number;
+            projection: null | components["schemas"]["Projection"];
+            fov: null | number;
+            height: null | number;
+            near: null | number;
+            far: null | number;
+            aspect: null | number;
+        };
         CommonChannels: {
             position: (null | number)[];
             rotation: (null | number)[];
             scale: (null | number)[];
             size: (null | number)[];
             order: null | components["schemas"]["EulerOrder"];
+        };
+        CommonLight: {
+            count: number;
+            type: null | components["schemas"]["LightType"];
+            color: null | string;
+            intensity: null | number;
+            range: null | number;
+            innerCone: null | number;
+            outerCone: null | number;
         };
         DrawnAnswer: {
             corners: number[];
@@ -122,6 +140,18 @@ export interface components {
             fov: number;
             height: number;
             aspect: number;
+        };
+        LensGrip: {
+            part: components["schemas"]["LensPart"];
+            at: components["schemas"]["Vec3"];
+            words: string;
+            angle: boolean;
+        };
+        /** @enum {unknown} */
+        LensPart: "range" | "innerCone" | "outerCone" | "fov" | "height";
+        LensShape: {
+            lines: components["schemas"]["Vec3"][][];
+            grips: components["schemas"]["LensGrip"][];
         };
         Light: {
             type: components["schemas"]["LightType"];
@@ -292,23 +322,6 @@ export interface components {
         };
         /** @enum {unknown} */
         SnapKind: "vertex" | "pivot" | "corner" | "edgeMiddle" | "edge" | "grid" | "face";
-        SnapNear: {
-            node: string;
-            triangles: number[];
-        };
-        SnapRequest: {
-            kinds: components["schemas"]["SnapKind"][];
-            near: components["schemas"]["SnapNear"][];
-            radius: number;
-            focal: number;
-            grid: number;
-            source: components["schemas"]["SnapSource"];
-            turn: boolean;
-            next: number;
-            from: null | components["schemas"]["Vec3"];
-        };
-        /** @enum {unknown} */
-        SnapSource: "pivot" | "corner" | "picked";
         Stale: {
             worlds: boolean;
             outline: boolean;
@@ -375,7 +388,9 @@ export type Camera = components['schemas']['Camera'];
 export type CameraAnswer = components['schemas']['CameraAnswer'];
 export type CaughtAnswer = components['schemas']['CaughtAnswer'];
 export type ColorsAnswer = components['schemas']['ColorsAnswer'];
+export type CommonCamera = components['schemas']['CommonCamera'];
 export type CommonChannels = components['schemas']['CommonChannels'];
+export type CommonLight = components['schemas']['CommonLight'];
 export type DrawnAnswer = components['schemas']['DrawnAnswer'];
 export type DrawnAs = components['schemas']['DrawnAs'];
 export type EntityData = components['schemas']['EntityData'];
@@ -390,6 +405,9 @@ export type KeptAnswer = components['schemas']['KeptAnswer'];
 export type Label = components['schemas']['Label'];
 export type LeadAnswer = components['schemas']['LeadAnswer'];
 export type LensAnswer = components['schemas']['LensAnswer'];
+export type LensGrip = components['schemas']['LensGrip'];
+export type LensPart = components['schemas']['LensPart'];
+export type LensShape = components['schemas']['LensShape'];
 export type Light = components['schemas']['Light'];
 export type LightType = components['schemas']['LightType'];
 export type LimitsAnswer = components['schemas']['LimitsAnswer'];
@@ -415,9 +433,6 @@ export type ShadowAnswer = components['schemas']['ShadowAnswer'];
 export type Shape = components['schemas']['Shape'];
 export type ShapePatch = components['schemas']['ShapePatch'];
 export type SnapKind = components['schemas']['SnapKind'];
-export type SnapNear = components['schemas']['SnapNear'];
-export type SnapRequest = components['schemas']['SnapRequest'];
-export type SnapSource = components['schemas']['SnapSource'];
 export type Stale = components['schemas']['Stale'];
 export type StrayPivot = components['schemas']['StrayPivot'];
 export type SurfaceAnswer = components['schemas']['SurfaceAnswer'];
@@ -463,4 +478,66 @@ export const rowColumn = {
   "color": 7,
   "collections": 8,
   "name": 9
+} as const;
+
+export const pointerNumber = {
+  "ray": 0,
+  "fine": 6,
+  "step": 7,
+  "onGrid": 8,
+  "snapKinds": 9,
+  "snapRadius": 10,
+  "snapFocal": 11,
+  "snapGrid": 12,
+  "snapSource": 13,
+  "snapTurn": 14,
+  "snapNext": 15,
+  "snapFrom": 16,
+  "count": 20
+} as const;
+
+export const triedNumber = {
+  "amount": 0,
+  "lead": 3,
+  "position": 4,
+  "rotation": 7,
+  "scale": 10,
+  "shear": 13,
+  "pivot": 16,
+  "pivotTurn": 19,
+  "pivotInWorld": 22,
+  "liningUp": 25,
+  "caught": 26,
+  "caughtKind": 27,
+  "caughtPoint": 28,
+  "hasNormal": 31,
+  "caughtNormal": 32,
+  "inReach": 35,
+  "count": 36
+} as const;
+
+export const triedLine = {
+  "amount": 0,
+  "from": 1,
+  "to": 2,
+  "warning": 3,
+  "refusalWord": 4,
+  "refusalDetail": 5,
+  "caught": 6
+} as const;
+
+export const snapKind = {
+  "vertex": 0,
+  "pivot": 1,
+  "corner": 2,
+  "edgeMiddle": 3,
+  "edge": 4,
+  "grid": 5,
+  "face": 6
+} as const;
+
+export const snapSource = {
+  "pivot": 0,
+  "corner": 1,
+  "picked": 2
 } as const;

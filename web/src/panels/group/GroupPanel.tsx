@@ -42,7 +42,7 @@ export function GroupPanel({ lead }: { lead: NodeAnswer }) {
         key={`${row.id} ${lead.node.label?.note ?? ''}`}
         className="field w-full resize-y text-left font-sans"
         rows={2}
-        maxLength={5000}
+        maxLength={session.core.limits.note}
         aria-label="Note of the group"
         placeholder="A note"
         defaultValue={lead.node.label?.note ?? ''}

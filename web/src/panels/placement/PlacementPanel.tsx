@@ -2,7 +2,7 @@ import { DropdownMenu } from 'radix-ui';
 import { floating } from '../../controls/floating';
 import { memo, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import type { Channel, Common, NodeAnswer, Edit } from '../../core/answers';
+import type { Tried, Channel, Common, NodeAnswer, Edit } from '../../core/answers';
 import { copyPlacement, pastePlacement, sendToZero } from '../../commands/placing';
 import { session } from '../../acts/session';
 import { get, orders, set, useStore } from '../../state/store';
@@ -75,6 +75,7 @@ export function PlacementPanel({ lead }: { lead: NodeAnswer }) {
             row={row}
             of={`${selection.join()} ${readIn}`}
             said={said}
+            stored={!read}
             numbers={numbers(row.channel)}
           />
         ))}
@@ -125,10 +126,26 @@ function scrubbed(channel: Channel, axis: number, value: number, by: number): Ed
 
 const RowOf = memo(
   ChannelRow,
-  (a, b) => a.of === b.of && a.row.unit === b.row.unit && a.said === b.said && a.numbers.join() === b.numbers.join(),
+  (a, b) =>
+    a.of === b.of &&
+    a.stored === b.stored &&
+    a.row.unit === b.row.unit &&
+    a.said === b.said &&
+    a.numbers.join() === b.numbers.join(),
 );
 
-function ChannelRow({ row, numbers }: { row: Row; of: string; said: string; numbers: (number | null)[] }) {
+/** @param stored One object as it is stored, so that a drag can be followed. */
+function ChannelRow({
+  row,
+  numbers,
+  stored,
+}: {
+  row: Row;
+  of: string;
+  said: string;
+  stored: boolean;
+  numbers: (number | null)[];
+}) {
   const { channel, word } = row;
   const zero = () => session.keep(setEdit(channel, [rest[channel], rest[channel], rest[channel]]));
   return (
@@ -162,6 +179,9 @@ function ChannelRow({ row, numbers }: { row: Row; of: string; said: string; numb
             keep={(v) => session.keep(setEdit(channel, one(axis, v)))}
             change={(mode, amount) => session.keep(setEdit(channel, one(axis, amount), mode))}
             narrow
+            {...(stored && channel !== 'size'
+              ? { dragged: (tried: Tried) => tried.lead?.placement[channel]?.[axis] ?? null }
+              : {})}
           />
         </span>
       ))}

@@ -140,7 +140,7 @@ function Ask({ asking, done }: { asking: Asking; done: () => void }) {
           autoFocus
           className="field text-left font-sans"
           value={name}
-          maxLength={500}
+          maxLength={session.core.limits.name}
           onFocus={(e) => e.target.select()}
           onChange={(e) => setName(e.target.value)}
         />

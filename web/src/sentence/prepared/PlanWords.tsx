@@ -1,3 +1,4 @@
+import { session } from '../../acts/session';
 import { additions } from '../../commands/additions';
 import { useStore, type AddWhere } from '../../state/store';
 import { addTo, changePlan, keepPlan, leavePlan } from '../../acts/planning';
@@ -90,7 +91,7 @@ function GroupWords({ plan }: { plan: PlanOf<'group'> }) {
         className="field w-36 text-left font-sans"
         aria-label="Name of the group"
         value={plan.name}
-        maxLength={500}
+        maxLength={session.core.limits.name}
         autoFocus
         onFocus={(e) => e.target.select()}
         onChange={(e) => changePlan({ name: e.target.value })}

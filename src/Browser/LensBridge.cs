@@ -1,0 +1,59 @@
+using System.Runtime.InteropServices.JavaScript;
+using CalmPivot.Core.Drags;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
+
+namespace CalmPivot.Browser;
+
+/// <summary>Lamps and cameras: what several have in common, and their handles on the stage.</summary>
+public static unsafe partial class Bridge
+{
+    /// <summary>What the lamps among nodes have in common; while an edit is tried, what it makes of them.</summary>
+    [JSExport]
+    public static string CommonLight(string ids) => Write(Core.Spaces.CommonLight.Of(Shown, Read<string[]>(ids)));
+
+    /// <summary>What the cameras among nodes have in common.</summary>
+    [JSExport]
+    public static string CommonCamera(string ids) => Write(Core.Spaces.CommonCamera.Of(Shown, Read<string[]>(ids)));
+
+    /// <summary>What is drawn of a lamp's or a camera's lens, and what can be taken hold of.</summary>
+    /// <param name="view">The view's world matrix, sixteen numbers.</param>
+    /// <param name="size">How long the handles are, in metres at the node.</param>
+    [JSExport]
+    public static string LensShape(string id, double[] view, bool parallel, double size) =>
+        Write(LensOf(id, view, parallel, size)?.Shape ?? Core.Drags.LensShape.Nothing);
+
+    /// <summary>The edit that brings a part of a lens to where a ray points; null where the ray says nothing of it.</summary>
+    /// <param name="step">Degrees or metres; 0: none.</param>
+    [JSExport]
+    public static string LensTo(string id, string part, double[] view, bool parallel, double size, double[] ray, double step) =>
+        LensOf(id, view, parallel, size)?.To(Enum.Parse<LensPart>(part, ignoreCase: true), RayOf(ray), step > 0 ? step : null) is { } edit
+            ? Core.Wire.WireJson.Write(edit)
+            : "";
+
+    private static SceneDraft Shown => TriedDraft ?? new SceneDraft(Replica.Scene);
+
+    private static LensHandles? LensOf(string id, double[] view, bool parallel, double size) =>
+        (Tried(id) ?? Replica.Scene.Find(id)) is { } node
+            ? new(Replica.Scene, node, Replica.Evaluator.World(id), new(Affine.From(view), parallel), size)
+            : null;
+
+    /// <summary>A name for a new mark.</summary>
+    [JSExport]
+    public static string NextMarkName(string after) => Marks.NextName(Replica.Scene, after);
+
+    /// <summary>The edits that put nodes beside what carries them.</summary>
+    [JSExport]
+    public static string OneLevelOut(string ids) => Core.Wire.WireJson.Write<Edit[]>([.. Ordering.OneLevelOut(Replica.Scene, Read<string[]>(ids))]);
+
+    /// <summary>The edit that moves a node up or down among its siblings; empty where it is the first or last.</summary>
+    [JSExport]
+    public static string AmongSiblings(string id, int way) =>
+        Ordering.AmongSiblings(Replica.Scene, id, way) is { } edit ? Core.Wire.WireJson.Write(edit) : "";
+
+    /// <summary>Whether another in the same list has the same name.</summary>
+    [JSExport]
+    public static bool HasNamesake(string id) => Ordering.HasNamesake(Replica.Scene, id);
+}
