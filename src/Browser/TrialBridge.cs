@@ -1,3 +1,4 @@
+using System.Runtime.InteropServices;
 using System.Runtime.InteropServices.JavaScript;
 using System.Text.Json;
 using CalmPivot.Core;
@@ -57,11 +58,11 @@ public static unsafe partial class Bridge
         return "{}";
     });
 
-    private static readonly double[] Numbers = GC.AllocateArray<double>((int)TriedNumber.Count, pinned: true);
+    private static readonly double* Numbers = (double*)NativeMemory.AllocZeroed((nuint)TriedNumber.Count, sizeof(double));
 
     /// <summary>Where the numbers of the last answer to a move of the pointer stand, as <see cref="TriedNumber"/> names them.</summary>
     [JSExport]
-    public static double TriedAddress() => (double)(nint)System.Runtime.CompilerServices.Unsafe.AsPointer(ref Numbers[0]);
+    public static double TriedAddress() => (double)(nint)Numbers;
 
     /// <summary>Follows the pointer: numbers both ways, and the words of the answer as lines (<see cref="TriedLine"/>).</summary>
     /// <param name="pointer">As <see cref="PointerNumber"/> names them.</param>
@@ -178,20 +179,19 @@ public static unsafe partial class Bridge
     /// <summary>Puts the numbers of an answer where the page reads them; tells its words.</summary>
     private static string Said(TrialAnswer answer)
     {
-        static void Put(TriedNumber at, Vec3 v) => (Numbers[(int)at], Numbers[(int)at + 1], Numbers[(int)at + 2]) = (v.X, v.Y, v.Z);
-        static void Set(TriedNumber at, double value) => Numbers[(int)at] = value;
         Put(TriedNumber.Amount, answer.Amount);
         Set(TriedNumber.Lead, answer.Lead is null ? 0 : 1);
-        if (answer.Lead is var (placement, pivot, liningUp))
+        if (answer.Lead is { } lead)
         {
+            var placement = lead.Placement;
             Put(TriedNumber.Position, placement.Position);
             Put(TriedNumber.Rotation, placement.Rotation);
             Put(TriedNumber.Scale, placement.Scale);
             Put(TriedNumber.Shear, placement.Shear);
             Put(TriedNumber.Pivot, placement.Pivot);
             Put(TriedNumber.PivotTurn, placement.PivotTurn);
-            Put(TriedNumber.PivotInWorld, pivot);
-            Set(TriedNumber.LiningUp, liningUp);
+            Put(TriedNumber.PivotInWorld, lead.PivotInWorld);
+            Set(TriedNumber.LiningUp, lead.LiningUp);
         }
 
         Set(TriedNumber.Caught, answer.Caught is null ? 0 : 1);
@@ -205,7 +205,17 @@ public static unsafe partial class Bridge
         }
 
         var reading = answer.Reading;
-        return string.Join('\n', reading.Amount, reading.From, reading.To, reading.Warning, answer.Refused?.Refusal, answer.Refused?.Detail, answer.Caught?.Words);
+        string?[] lines = [reading.Amount, reading.From, reading.To, reading.Warning, answer.Refused?.Refusal, answer.Refused?.Detail, answer.Caught?.Words];
+        return string.Join('\n', lines);
+    }
+
+    private static void Set(TriedNumber at, double value) => Numbers[(int)at] = value;
+
+    private static void Put(TriedNumber at, Vec3 v)
+    {
+        Numbers[(int)at] = v.X;
+        Numbers[(int)at + 1] = v.Y;
+        Numbers[(int)at + 2] = v.Z;
     }
 
     private static TrialAnswer AnswerOf(Trial trial, RefusalAnswer? refused) =>

@@ -29,6 +29,7 @@ builder.Services.AddSingleton<SceneStore>();
 builder.Services.AddSingleton<BlobStore>();
 builder.Services.AddSingleton<SettingsStore>();
 builder.Services.AddSingleton<SelectionStore>();
+builder.Services.AddSingleton<PictureStore>();
 builder.Services.AddSingleton<OpenScenes>();
 builder.Services.AddHostedService<IdleScenes>();
 builder.Services.AddSingleton<IScenePush, ScenePush>();
@@ -64,6 +65,7 @@ EditCalls.Map(api);
 ExchangeCalls.Map(api);
 SettingsCalls.Map(api);
 SelectionCalls.Map(api);
+PictureCalls.Map(api);
 UnusedCalls.Map(api);
 
 try

@@ -1,23 +1,17 @@
 import { useCallback, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react';
 import { arrange } from './commands/page';
 import { listen } from './keys/keys';
+import { Chapters } from './panels/chapters/Chapters';
 import { FindAnything } from './panels/find/FindAnything';
-import { PlacementPanel } from './panels/placement/PlacementPanel';
-import { ArrangePanel } from './panels/arrange/ArrangePanel';
 import { PivotsCheck } from './panels/pivots/PivotsCheck';
-import { PivotPanel } from './panels/pivot/PivotPanel';
 import { SettingsDialog } from './panels/settingsDialog/SettingsDialog';
-import { ShapePanel } from './panels/shape/ShapePanel';
 import { StepsPanel } from './panels/steps/StepsPanel';
-import { SurfacePanel } from './panels/surface/SurfacePanel';
-import { GroupPanel } from './panels/group/GroupPanel';
+import { Gallery } from './panels/gallery/Gallery';
 import { LinksView } from './panels/links/LinksView';
-import { TakesPanel } from './panels/takes/TakesPanel';
-import { SeenPanel } from './panels/why/SeenPanel';
-import { WhyPanel } from './panels/why/WhyPanel';
 import { StageMenu } from './panels/stageMenu/StageMenu';
 import { ViewMenu } from './panels/viewMenu/ViewMenu';
 import { TopBar } from './panels/topbar/TopBar';
+import { Tray } from './panels/tray/Tray';
 import { TreePanel } from './panels/tree/TreePanel';
 import { Walk } from './panels/walk/Walk';
 import { Splitter } from './controls/Splitter';
@@ -61,11 +55,11 @@ export function App() {
     const shown = (
       <aside
         key={what}
-        className={`apart min-h-0 shrink-0 bg-paper ${what === 'panel' ? 'overflow-auto' : ''}`}
+        className={`apart min-h-0 shrink-0 bg-paper `}
         style={{ width }}
         aria-label={what === 'panel' ? 'Picked object' : undefined}
       >
-        {what === 'tree' ? <TreePanel stage={now} /> : <Panels />}
+        {what === 'tree' ? <TreePanel stage={now} /> : <Chapters />}
       </aside>
     );
     const line = (
@@ -88,15 +82,19 @@ export function App() {
       <TopBar />
       <main className="relative flex min-h-0 flex-1">
         {side(left, true)}
-        <div key="stage" className="relative min-w-0 flex-1">
-          <StageView
-            onStage={onStage}
-            corner={(on, view) => <ViewMenu stage={on} view={view} />}
-            menu={(on) => <StageMenu stage={on} />}
-          />
-          <Sentence />
-          <Walk stage={now} />
-          <LinksView />
+        <div key="stage" className="flex min-w-0 flex-1 flex-col">
+          <div className="relative min-h-0 flex-1">
+            <StageView
+              onStage={onStage}
+              corner={(on, view) => <ViewMenu stage={on} view={view} />}
+              menu={(on) => <StageMenu stage={on} />}
+            />
+            <Sentence />
+            <Walk stage={now} />
+            <LinksView />
+            <Gallery />
+          </div>
+          <Tray />
         </div>
         {side(right, false)}
         <StepsPanel width={panel} />
@@ -106,36 +104,6 @@ export function App() {
       <PivotsCheck />
       <div id="floating" role="region" aria-label="Menus" />
     </div>
-  );
-}
-
-function Panels() {
-  const lead = useStore((s) => s.lead);
-  const many = useStore((s) => s.selection.length);
-  if (!lead) {
-    return (
-      <p className="m-0 p-4 text-ink-2">
-        Nothing is picked. What you pick shows its numbers, its pivot and its shape here.
-      </p>
-    );
-  }
-  return (
-    <>
-      {many > 1 && (
-        <p className="m-0 border-b border-line px-3.5 py-2 text-ink-2">
-          {many} picked: values that differ read “mixed”; the pivot and the shape are the lead’s.
-        </p>
-      )}
-      <PlacementPanel lead={lead} />
-      {lead.node.kind !== 'mark' && <PivotPanel lead={lead} />}
-      <GroupPanel lead={lead} />
-      <ArrangePanel />
-      <ShapePanel lead={lead} />
-      <SurfacePanel lead={lead} />
-      <TakesPanel lead={lead} />
-      <WhyPanel lead={lead} />
-      <SeenPanel lead={lead} />
-    </>
   );
 }
 

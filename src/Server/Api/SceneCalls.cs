@@ -21,7 +21,7 @@ internal static class SceneCalls
 {
     public static void Map(IEndpointRouteBuilder api)
     {
-        api.MapGet("/scenes", (SceneStore store) => store.List()).Produces<List<SceneSummary>>();
+        api.MapGet("/scenes", (HttpContext context, SceneStore store) => store.List(Person.Of(context))).Produces<List<SceneSummary>>();
         api.MapPost("/scenes", Create).Produces<SceneAnswer>(201).RequireRateLimiting(Limits.Scenes);
         api.MapGet("/scenes/{id}", Read).Produces<SceneAnswer>();
         api.MapGet("/scenes/{id}/document", Document).Produces(200, contentType: "application/octet-stream");
@@ -36,7 +36,7 @@ internal static class SceneCalls
     internal static SceneAnswer AnswerOf(SceneDocument scene, IReadOnlyList<string>? notes = null) =>
         new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [.. NodeData.Marks(scene)], [.. EntityData.Collected(scene)], notes);
 
-    private static async Task<IResult> Create(NewSceneRequest request, SceneStore store, BlobStore blobs, OpenScenes scenes)
+    private static async Task<IResult> Create(NewSceneRequest request, SceneStore store, BlobStore blobs, PictureStore pictures, OpenScenes scenes)
     {
         var name = Rename.Fitting(request.Name);
         var (unit, nodes) = request.Like switch
@@ -48,6 +48,11 @@ internal static class SceneCalls
         var id = Guid.NewGuid().ToString("N");
         var scene = new SceneDocument(id, name, unit, 1, nodes, blobs.Of(id));
         await store.Create(scene, []);
+        if (request.Like is not null)
+        {
+            await pictures.Copy(request.Like, id);
+        }
+
         return Results.Created($"/api/scenes/{scene.Id}", AnswerOf(scene));
     }
 

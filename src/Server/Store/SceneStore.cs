@@ -11,7 +11,9 @@ using Json = CalmPivot.Server.Store.Transactions.Json;
 namespace CalmPivot.Server.Store;
 
 /// <summary>A line of the list of scenes.</summary>
-public sealed record SceneSummary(string Id, string Name, long Revision, int NodeCount, DateTimeOffset UpdatedAt, string Unit);
+/// <param name="Mine">Whether the caller made its last step; null: it has none yet.</param>
+/// <param name="Picture">The revision that its picture shows; null: there is none.</param>
+public sealed record SceneSummary(string Id, string Name, long Revision, int NodeCount, DateTimeOffset UpdatedAt, string Unit, bool? Mine, long? Picture);
 
 /// <summary>A scene as loaded: the document, its history, and when each node or entity was last written.</summary>
 public sealed record LoadedScene(SceneDocument Document, SceneHistory History, Dictionary<string, long> NodeRevisions);
@@ -33,12 +35,28 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         }
     }
 
-    public async Task<List<SceneSummary>> List()
+    /// <param name="person">Who asks.</param>
+    public async Task<List<SceneSummary>> List(string person)
     {
         await using var connection = await source.OpenConnectionAsync();
         return await connection.Rows(
-            "select id, name, revision, node_count, updated_at, unit from scenes order by updated_at desc, id",
-            r => new SceneSummary(r.GetString(0), r.GetString(1), r.GetInt64(2), r.GetInt32(3), r.GetFieldValue<DateTimeOffset>(4), r.GetString(5)));
+            """
+            select s.id, s.name, s.revision, s.node_count, s.updated_at, s.unit,
+              (select by_person = @person from steps where scene_id = s.id order by number desc limit 1),
+              p.revision
+            from scenes s left join scene_pictures p on p.scene_id = s.id
+            order by s.updated_at desc, s.id
+            """,
+            r => new SceneSummary(
+                r.GetString(0),
+                r.GetString(1),
+                r.GetInt64(2),
+                r.GetInt32(3),
+                r.GetFieldValue<DateTimeOffset>(4),
+                r.GetString(5),
+                r.IsDBNull(6) ? null : r.GetBoolean(6),
+                r.IsDBNull(7) ? null : r.GetInt64(7)),
+            ("person", person));
     }
 
     public async Task<LoadedScene?> Load(string id)

@@ -1,3 +1,5 @@
+import { pointerOf, triedOf } from '../../src/core/pointerMove';
+import { triedNumber } from '../../src/wire/bridgeTypes';
 import { expect, test } from '@playwright/test';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -144,8 +146,13 @@ test('the tried placement is what the panels read, and a drag steps by what it i
     return [x, y + 5, z, dx / l, -5 / l, dz / l];
   };
   bridge.Grab('arc', 1, view, false, 1, ray(1, 0));
-  const tried = JSON.parse(bridge.DragTo(ray(0.6, -0.8), false, 5, false, '', [], [])) as { amount: number[] };
+  const words = bridge.DragTo(pointerOf(ray(0.6, -0.8), false, 5, false, null), [], []);
+  const at = bridge.TriedAddress() / 8;
+  const tried = triedOf(runtime.localHeapViewF64().subarray(at, at + triedNumber.count), words);
   expect(tried.amount[0]).toBe(55);
+  expect(tried.lead!.placement.rotation![1]).toBe(90);
+  expect(tried.reading).toMatchObject({ amount: '+55°', warning: null });
+  expect([tried.refused, tried.caught]).toEqual([null, null]);
   const node = JSON.parse(bridge.Node('moon-arm')) as { node: { placement: { rotation: number[] } } };
   expect(node.node.placement.rotation[1]).toBe(90);
   bridge.PutBack();

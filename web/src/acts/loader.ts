@@ -3,6 +3,7 @@ import type { Heard } from '../core/answers';
 import { api, OutOfReach, Refused, type OwnSettings, type Progress, type StepAnswer } from '../api/client';
 import { Sync } from '../api/sync';
 import { rememberedOpening } from '../state/opening';
+import { usedScene } from '../state/lastScenes';
 import { fitting, recall } from '../state/remembered';
 import { cleaned } from '../state/settings';
 import { get, noFilter, set } from '../state/store';
@@ -13,6 +14,7 @@ import { setAside } from './history';
 import { guarded, open, say } from './open';
 import { closedAtFirst, inTree, readOutline } from './outlineRows';
 import { flushSettings } from './saving';
+import { pictureScene } from './scenePictures';
 import { selections } from './selecting';
 import { goOn, putBack } from './trial';
 
@@ -51,7 +53,7 @@ export async function start(): Promise<void> {
         kind: 'warning',
         text: `The scene of this link is gone.${first ? ` This is ${first.name}; choose another in the list of scenes.` : ''}`,
       });
-      set({ listing: true });
+      set({ open: 'scenes' });
     }
     for (const scene of await open.outbox.scenes()) void deliver(scene);
   } catch (error) {
@@ -106,6 +108,7 @@ export async function openScene(id: string, keepView = false): Promise<void> {
     });
     selections.clear();
   }
+  usedScene(id);
   history.replaceState(null, '', `?scene=${encodeURIComponent(id)}`);
   readOutline(rows);
   const memory = same ? null : recall(id);
@@ -139,6 +142,7 @@ async function readAnew(id: string): Promise<void> {
 /** Lets go of the scene that is open. What was not sent yet is sent in the background. */
 function leave(): void {
   putBack();
+  void pictureScene();
   set({ trying: false, reading: null, caught: null });
   const { sync } = open;
   if (!sync) return;
@@ -211,5 +215,5 @@ async function goneFrom(id: string): Promise<void> {
     kind: 'warning',
     text: `${name} was removed in another window. ${next ? `This is ${next.name}.` : ''}`,
   });
-  set({ listing: true });
+  set({ open: 'scenes' });
 }

@@ -1,5 +1,5 @@
 import type { Core } from '../core/core';
-import type { Vec3 } from '../core/answers';
+import type { Projection, Vec3 } from '../core/answers';
 import { api, OutOfReach, Refused } from '../api/client';
 import { Outbox } from '../api/outbox';
 import type { Sync } from '../api/sync';
@@ -15,6 +15,8 @@ export interface Picture {
   sightChanged(): void;
   draw(): void;
   viewWorld(): number[];
+  /** What a camera needs to see what the active view sees. */
+  lens(): { projection: Projection; fov: number; height: number };
   /** An axis of the sentence as the active view sees it: right, up, toward the eye; null where nothing is picked. */
   axisSeen(axis: number): Vec3 | null;
   /** The point that the active view looks at. */
@@ -22,6 +24,8 @@ export interface Picture {
   frame(ids: string[] | null, glide: boolean): void;
   /** The view that a scene is entered by, or where the person was before. */
   startView(memory?: Partial<Memory> | null): void;
+  /** The active view without what is drawn about the picked, at once; its file comes a moment later. */
+  snapshot(width: number, height: number): Promise<Blob | null>;
   /** Views that were turned freely stand upright again. */
   level(): void;
 }

@@ -5,7 +5,7 @@ import { follows, listScenes, listSelections, openScene, start } from './loader'
 import { fetchPicture, guarded, open, say } from './open';
 import { replaceSettings, saveSettings } from './saving';
 import { select } from './selecting';
-import { begin, dragTo, edit, grab, preview, putBack, tryText, trySteering } from './trial';
+import { begin, dragTo, edit, grab, preview, putBack, tryEdit, tryText, trySteering } from './trial';
 
 /**
  * What the page can do, for all who listen to hands: stage, sentence, panels and commands. Each act stands in the file of its
@@ -49,6 +49,7 @@ export const session = {
   dragTo,
   tryText,
   preview,
+  tryEdit,
   trySteering,
   putBack,
   keep,

@@ -1,5 +1,5 @@
 import type { Edit, Ongoing, Tried } from '../core/answers';
-import type { SnapAsk } from '../core/pointer';
+import type { SnapAsk } from '../core/pointerMove';
 import { get, set, setQuietly, type PageState } from '../state/store';
 import { tellDragged } from './dragging';
 import { template, type Template } from './edits';
@@ -131,11 +131,17 @@ export function preview(edits: Edit[]): boolean {
   return refusal === null;
 }
 
-/** Shows the camera that is looked through where the view stands. */
-export function trySteering(camera: string, view: number[]): void {
-  const refusal = open.core.tryEdits([{ do: 'steer', node: camera, view }]);
-  if (refusal) say({ kind: 'refusal', text: refusal.detail });
+/** Tries one edit as it is, again and again while something is dragged; false: it is refused, and what was tried is back. */
+export function tryEdit(one: Edit): boolean {
+  const refusal = open.core.tryEdits([one]);
+  say(refusal && { kind: 'refusal', text: refusal.detail });
   set({ trying: true });
   open.picture?.worldsChanged(false);
   readLead();
+  return refusal === null;
+}
+
+/** Shows the camera that is looked through where the view stands. */
+export function trySteering(camera: string, view: number[]): void {
+  tryEdit({ do: 'steer', node: camera, view });
 }

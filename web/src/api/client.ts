@@ -156,6 +156,10 @@ export const api = {
     const response = await call('POST', `${scene(id)}/import?${words}`, file, typeOf(file), own(page), signal);
     return (await response.json()) as StepAnswer & { notes?: string[] | null };
   },
+  /** Where the picture of a scene lies, as it was at a revision. */
+  pictureOf: (id: string, revision: number) => `${scene(id)}/picture?revision=${revision}`,
+  keepPicture: async (id: string, revision: number, picture: Blob) =>
+    void (await call('PUT', `${scene(id)}/picture?revision=${revision}`, picture, picture.type)),
   /** The file, and the name that it is to have. */
   export: async (id: string, format: 'glb' | 'gltf', page: string | null, signal: AbortSignal) => {
     const path = `${scene(id)}/export?format=${format}`;

@@ -7,6 +7,13 @@ interface Addition {
   node: NewNode;
 }
 
+/** Each kind with what it is mostly used for. */
+const lamps = [
+  { type: 'point', says: 'Point lamp', also: 'light bulb' },
+  { type: 'spot', says: 'Spot lamp', also: 'light cone spotlight' },
+  { type: 'directional', says: 'Directional lamp', also: 'light sun distant' },
+] as const;
+
 /** What can be added, by the words of the menu. */
 export const additions: Addition[] = [
   ...(
@@ -29,12 +36,12 @@ export const additions: Addition[] = [
     node: { kind: 'shape', name, shape: { type }, anchor: [0, -1, 0] },
   })),
   { id: 'group', says: 'Group', also: 'empty null folder', node: { kind: 'group', name: 'Group' } },
-  {
-    id: 'lamp',
-    says: 'Lamp',
-    also: 'light',
-    node: { kind: 'light', name: 'Lamp', placement: { position: [0, 2, 0] }, light: { type: 'point' } },
-  },
+  ...lamps.map(({ type, says, also }): Addition => ({
+    id: `lamp.${type}`,
+    says,
+    also,
+    node: { kind: 'light', name: says, placement: { position: [0, 2, 0] }, light: { type } },
+  })),
   {
     id: 'camera',
     says: 'Camera',

@@ -1,3 +1,4 @@
+import { cameraFromView } from '../acts/cameras';
 import { session } from '../acts/session';
 import { get, set, type ViewName } from '../state/store';
 import { shadings } from '../state/shadings';
@@ -79,6 +80,14 @@ export const viewCommands: Command[] = [
     keys: ['Shift+0'],
     not: () => (get().rows.some((r) => r.kind === 'camera') ? null : 'There is no camera in this scene.'),
     act: (stage) => lookThrough(stage),
+  },
+  {
+    id: 'camera.here',
+    group: 'View',
+    says: 'Add a camera from this view',
+    also: 'new create camera to view',
+    keys: [],
+    act: () => cameraFromView(),
   },
   {
     id: 'view.steer',

@@ -2,6 +2,7 @@ import { api } from '../api/client';
 import { askForFile } from '../acts/importing';
 import { download } from '../acts/longWork';
 import { session } from '../acts/session';
+import { showScenes } from '../acts/wholeScenes';
 import { get, set, type Asking } from '../state/store';
 import { nothingPicked, type Command } from './command';
 
@@ -25,6 +26,14 @@ export const sceneCommands: Command[] = [
     ...(asking === 'new' ? {} : { not: noScene }),
     act: () => set({ asking }),
   })),
+  {
+    id: 'scene.all',
+    group: 'Scene',
+    says: 'All scenes',
+    also: 'open browse gallery files documents',
+    keys: [],
+    act: () => showScenes(),
+  },
   {
     id: 'scene.start',
     group: 'Scene',

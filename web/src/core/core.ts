@@ -33,7 +33,7 @@ import type { NodeData as WrittenNode } from '../wire/apiTypes';
 import { bootCore, type Exports } from './exports';
 import { Memory } from './memory';
 import { rowsOf, type OutlineRow } from './outline';
-import { pointerOf, triedOf, type SnapAsk } from './pointer';
+import { pointerOf, triedOf, type SnapAsk } from './pointerMove';
 
 /**
  * The core in the page: every call that the page makes, with types. Every placement comes from here; TypeScript computes

@@ -82,6 +82,15 @@ export class Eye {
     return frameShare * Math.min(1, aspect / (this.lens?.aspect ?? aspect));
   }
 
+  /** What a camera needs to see the same, at the distance looked at. */
+  sees(): { projection: 'perspective' | 'parallel'; fov: number; height: number } {
+    return {
+      projection: this.parallel ? 'parallel' : 'perspective',
+      fov: MathUtils.radToDeg(2 * Math.atan(this.slope())),
+      height: 2 * this.halfHeight(),
+    };
+  }
+
   /** The frame of the final picture in pixels of the view; null where no camera is looked through. */
   frame(): { x: number; y: number; width: number; height: number } | null {
     if (!this.lens) return null;

@@ -6,6 +6,7 @@ import { ownSettings } from '../state/ownSettings';
 import { get, set, type Verb, isLocked } from '../state/store';
 import { HandleDrag } from './handleDrag';
 import { arc, arcFrame, area, attributes, children, Layer, path, svg, tag, toEnd, type Pixel } from './layer';
+import { LensHands } from './lensHands';
 import { Signs } from './signs';
 import type { HandleSet, OwnAxes } from './handleSet';
 import type { OnStage } from './onStage';
@@ -29,6 +30,7 @@ export class Handles implements HandleSet {
   readonly layer: Layer;
   private readonly signs: Signs;
   private readonly drag: HandleDrag;
+  private readonly lens: LensHands;
   /** What stands about the centre of the handles; moves with it as a whole. */
   private readonly centred = document.createElementNS(svg, 'g');
   /** Where stand-ins for handles out of sight are; null: the handles stand at their true place. */
@@ -42,6 +44,7 @@ export class Handles implements HandleSet {
     root.append(this.centred);
     this.layer = new Layer(root);
     this.drag = new HandleDrag(root, this);
+    this.lens = new LensHands(root, this);
     this.signs = new Signs(this);
   }
 
@@ -56,7 +59,7 @@ export class Handles implements HandleSet {
   }
 
   get dragging(): boolean {
-    return this.drag.held !== null;
+    return this.drag.held !== null || this.lens.dragging;
   }
 
   invalidate(): void {
@@ -65,6 +68,7 @@ export class Handles implements HandleSet {
 
   putBack(): void {
     this.drag.putBack();
+    this.lens.putBack();
   }
 
   /** Draws everything at its present place. */
@@ -92,6 +96,7 @@ export class Handles implements HandleSet {
       }
       if (this.stage.view === this.view && !held && !state.plan) this.signs.outOfSight(centre, state.lead.node.name);
       this.signs.others();
+      if (state.handlesOn && !locked && !state.plan && !held) this.lens.draw();
     }
     this.signs.draw(held?.at ?? null);
     this.layer.end();

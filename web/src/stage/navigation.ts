@@ -131,9 +131,10 @@ export function navigate(stage: Stage, element: HTMLElement): () => void {
   };
 
   const move = (e: PointerEvent) => {
+    // Where the stage lies is not asked during a drag: the page would lay itself out for it.
+    if (stage.dragging) return;
     const at = local(e);
     stage.pointerAt = at;
-    if (stage.dragging) return;
     if (touches.has(e.pointerId) && touches.size === 2) {
       pinch(e.pointerId, at);
       return;

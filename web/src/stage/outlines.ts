@@ -249,6 +249,8 @@ function silhouette(color: number, opacity: number, tested: boolean): MeshBasicM
     opacity,
     transparent: true,
     side: DoubleSide,
+    // Drawn back and front apart, it would be prepared anew for every object of every picture.
+    forceSinglePass: true,
     toneMapped: false,
     fog: false,
     depthFunc: tested ? LessEqualDepth : AlwaysDepth,

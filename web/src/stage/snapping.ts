@@ -1,6 +1,6 @@
 import { Box3, Matrix4, Sphere, Vector3, type BufferGeometry, type Triangle } from 'three';
 import type { MeshBVH } from 'three-mesh-bvh';
-import type { SnapAsk } from '../core/pointer';
+import type { SnapAsk } from '../core/pointerMove';
 import { get, type PageState } from '../state/store';
 import { branchOf } from '../state/branches';
 import type { Pixel } from './layer';

@@ -9,7 +9,7 @@ import {
   WebGLRenderer,
   type PerspectiveCamera,
 } from 'three';
-import { sightBits, type Bounds, type DrawnAs, type NodeKind, type Vec3 } from '../core/answers';
+import { sightBits, type Bounds, type DrawnAs, type NodeKind, type Projection, type Vec3 } from '../core/answers';
 import type { OutlineRow } from '../core/outline';
 import { rememberFocus } from '../acts/focus';
 import { session, type Picture } from '../acts/session';
@@ -65,6 +65,8 @@ export class Stage implements Picture, OnStage {
   private height = 1;
   /** Metres between the dots of the ground. */
   spacing = 1;
+  /** Without outlines, for a picture of the scene. */
+  private bare = false;
   /** The view whose camera is being steered at this moment. */
   steered: View | null = null;
   frames = 0;
@@ -231,11 +233,35 @@ export class Stage implements Picture, OnStage {
     return this.eye.world();
   }
 
+  lens(): { projection: Projection; fov: number; height: number } {
+    return this.eye.sees();
+  }
+
   axisSeen(axis: number): Vec3 | null {
     const { axes } = this.handles;
     if (!axes) return null;
     const way = new Vector3(axes[3 * axis], axes[3 * axis + 1], axes[3 * axis + 2]);
     return way.applyQuaternion(this.eye.look.turn.clone().invert()).toArray();
+  }
+
+  snapshot(width: number, height: number): Promise<Blob | null> {
+    this.bare = true;
+    this.drawNow(performance.now());
+    this.bare = false;
+    const { rect } = this.view;
+    const ratio = this.renderer.getPixelRatio();
+    // Without what the sentence covers, and cut to the shape that is wanted.
+    const high = rect.height - (get().layout === 'one' ? get().foot : 0);
+    const scale = Math.max(width / rect.width, height / high);
+    const [w, h] = [width / scale, height / scale];
+    const [x, y] = [rect.x + (rect.width - w) / 2, rect.y + (high - h) / 2];
+    const small = document.createElement('canvas');
+    [small.width, small.height] = [width, height];
+    small
+      .getContext('2d')!
+      .drawImage(this.renderer.domElement, x * ratio, y * ratio, w * ratio, h * ratio, 0, 0, width, height);
+    this.draw();
+    return new Promise((done) => small.toBlob(done, 'image/webp', 0.82));
   }
 
   focus(): Vec3 {
@@ -567,6 +593,7 @@ export class Stage implements Picture, OnStage {
     this.renderer.setScissorTest(true);
     this.render(eye);
     this.renderer.setScissorTest(false);
+    if (this.bare) return;
     const marked = this.marked();
     const place = { x: rect.x, y, width: rect.width, height: rect.height };
     const style = settingsOf(get().settings).marks;

@@ -74,7 +74,7 @@ export class Studio {
     const at = this.lamps.matrix.clone();
     for (const drawn of pictures.nodes) {
       if (drawn.row.kind !== 'light' || !(final ? drawn.final : drawn.seen)) continue;
-      const data = session.core.stored(drawn.id)?.light;
+      const data = session.core.node(drawn.id)?.node.light;
       if (!data || data.intensity <= 0) continue;
       const light =
         data.type === 'directional'

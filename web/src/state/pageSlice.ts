@@ -9,7 +9,7 @@ export interface PageSlice {
   readIn: 'parent' | 'world';
   asSize: boolean;
   /** What is open over the page. */
-  open: 'find' | 'settings' | 'steps' | 'keys' | 'pivots' | 'links' | null;
+  open: 'find' | 'settings' | 'steps' | 'keys' | 'pivots' | 'links' | 'scenes' | null;
   settingsAt: Section;
   asking: Asking | null;
   /** The list of scenes is open. */

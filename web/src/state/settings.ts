@@ -31,6 +31,9 @@ export interface Arrangement {
   panelWidth: number;
 }
 
+/** The chapters of the right-hand panel. */
+export type Chapter = 'where' | 'what' | 'why';
+
 export interface NumberSettings {
   lengths: number;
   angles: number;
@@ -65,6 +68,8 @@ export interface Settings {
   collectionColors?: boolean;
   treeShows?: Partial<TreeShows>;
   walked?: boolean;
+  /** The chapter of the right-hand panel that was open last. */
+  chapter?: Chapter;
   /** Parts of the panels that are folded, by their titles. */
   folded?: Record<string, boolean>;
   /** Sizes and counts of the last shape of each type, where they differ from the usual ones. */
@@ -87,6 +92,7 @@ export interface FullSettings {
   collectionColors: boolean;
   treeShows: TreeShows;
   folded: Record<string, boolean>;
+  chapter: Chapter;
 }
 
 const defaults: FullSettings = {
@@ -103,6 +109,7 @@ const defaults: FullSettings = {
   collectionColors: false,
   treeShows: { locked: true, working: true, final: true },
   folded: {},
+  chapter: 'where',
 };
 
 let known: { from: Settings; full: FullSettings } | null = null;
@@ -124,6 +131,7 @@ export function settingsOf(settings: Settings): FullSettings {
     collectionColors: settings.collectionColors ?? defaults.collectionColors,
     treeShows: { ...defaults.treeShows, ...settings.treeShows },
     folded: settings.folded ?? defaults.folded,
+    chapter: settings.chapter ?? defaults.chapter,
   };
   known = { from: settings, full };
   return full;
@@ -144,6 +152,8 @@ export function readSettings(text: string): Settings | string {
     return 'The settings in this file are damaged.';
   return cleaned(settings as Record<string, unknown>);
 }
+
+const words = { theme: ['day', 'night'], chapter: ['where', 'what', 'why'] };
 
 /** Only what is known, each of the right kind, is taken over. */
 export function cleaned(raw: Record<string, unknown>): Settings {
@@ -176,6 +186,8 @@ export function cleaned(raw: Record<string, unknown>): Settings {
       );
     } else if (name === 'arrangements' && Array.isArray(value)) {
       clean[name] = value.filter((v) => typeof v?.name === 'string' && typeof v?.arrangement === 'object').slice(0, 20);
+    } else if (name === 'theme' || name === 'chapter') {
+      if (words[name].includes(value as string)) clean[name] = value;
     } else if (
       name === 'startScene' ? typeof value === 'string' : name === 'walked' || typeof value === typeof own[name]
     ) {

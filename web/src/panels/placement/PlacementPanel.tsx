@@ -231,7 +231,7 @@ const Order = memo(function Order({ order, away }: { order: string | null; away:
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      {order && away < 45 && (
+      {order && away < 20 && (
         <span title="How far the middle turn is from where the two others turn about one line">
           {Math.round(away)}° from lining up
         </span>

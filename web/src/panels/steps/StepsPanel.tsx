@@ -1,3 +1,4 @@
+import { when } from '../../controls/when';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Bookmark, X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
@@ -143,12 +144,4 @@ function StepRow({ step, top }: { step: StepEntry; top: number }) {
       </button>
     </li>
   );
-}
-
-function when(at: string): string {
-  const then = new Date(at);
-  const today = new Date().toDateString() === then.toDateString();
-  return today
-    ? then.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
-    : then.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
 }

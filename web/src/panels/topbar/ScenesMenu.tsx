@@ -2,15 +2,19 @@ import { ChevronDown } from 'lucide-react';
 import { floating } from '../../controls/floating';
 import { DropdownMenu, Popover } from 'radix-ui';
 import { useState } from 'react';
-import { api } from '../../api/client';
 import { beginLikeThis, restoreDemo } from '../../commands/scenes';
 import { middleCut } from '../../controls/middleCut';
 import { Name } from '../../controls/Name';
-import { loading } from '../../acts/loader';
 import { session } from '../../acts/session';
+import { copyScene, newScene, removeScene, renameScene, showScenes } from '../../acts/wholeScenes';
+import { when } from '../../controls/when';
+import { lastScenes } from '../../state/lastScenes';
 import { get, set, useStore, type Asking } from '../../state/store';
 
-/** The scene's name, and all that is done with whole scenes. */
+/** More would be a list to read; they are in the gallery. */
+const few = 6;
+
+/** The scene's name, the few scenes used last, and what is done with the open one. */
 export function ScenesMenu() {
   const scene = useStore((s) => s.scene);
   const scenes = useStore((s) => s.scenes);
@@ -35,20 +39,26 @@ export function ScenesMenu() {
             </DropdownMenu.Trigger>
             <DropdownMenu.Portal container={floating()}>
               <DropdownMenu.Content className="menu w-72" align="start" sideOffset={4}>
-                <DropdownMenu.Label className="px-2.5 py-1 text-ink-2">Scenes</DropdownMenu.Label>
-                {scenes.map((s) => (
+                <DropdownMenu.Label className="px-2.5 py-1 text-ink-2">Used last</DropdownMenu.Label>
+                {lastScenes(scenes, few).map((s) => (
                   <DropdownMenu.Item
                     key={s.id}
                     className="menu-item"
+                    title={s.name}
                     onSelect={() => void session.guarded(() => session.open(s.id))}
                   >
                     <span className="w-3 text-plum" aria-hidden>
                       {s.id === scene?.id ? '●' : ''}
                     </span>
                     <Name text={s.name} className="flex-1" />
-                    <span className="font-mono text-[11px] text-ink-2">{s.nodeCount}</span>
+                    <span className="font-mono text-[11px] text-ink-2">{when(s.updatedAt)}</span>
                   </DropdownMenu.Item>
                 ))}
+                <DropdownMenu.Item className="menu-item" onSelect={() => later(showScenes)}>
+                  <span className="w-3" aria-hidden />
+                  All scenes…
+                  <span className="ml-auto font-mono text-[11px] text-ink-2">{scenes.length}</span>
+                </DropdownMenu.Item>
                 <DropdownMenu.Separator className="menu-line" />
                 <DropdownMenu.Item className="menu-item" onSelect={() => later(() => setAsking('new'))}>
                   New scene…
@@ -153,21 +163,9 @@ function Ask({ asking, done }: { asking: Asking; done: () => void }) {
 }
 
 async function perform(asking: Asking, name: string): Promise<void> {
-  const { scene, settings, scenes } = get();
-  if (asking === 'rename') {
-    await api.describe(scene!.id, { name });
-    await session.listScenes();
-  } else if (asking === 'remove') {
-    loading.removing = scene!.id;
-    await api.remove(scene!.id);
-    await session.listScenes();
-    const next = get().scenes[0] ?? (await api.create('New scene', 'start'));
-    await session.listScenes();
-    await session.open(next.id);
-  } else {
-    const start = scenes.some((s) => s.id === settings.startScene) ? settings.startScene! : 'start';
-    const made = await api.create(name, asking === 'copy' ? scene!.id : start);
-    await session.listScenes();
-    await session.open(made.id);
-  }
+  const { scene } = get();
+  if (asking === 'new') await newScene(name);
+  else if (asking === 'rename') await renameScene(scene!.id, name);
+  else if (asking === 'remove') await removeScene(scene!.id);
+  else await session.open(await copyScene(scene!.id, name));
 }

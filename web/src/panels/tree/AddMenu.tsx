@@ -1,3 +1,4 @@
+import { cameraFromView } from '../../acts/cameras';
 import { DropdownMenu } from 'radix-ui';
 import { floating } from '../../controls/floating';
 import { Plus } from 'lucide-react';
@@ -45,6 +46,9 @@ export function AddMenu() {
               </div>
             </div>
           ))}
+          <DropdownMenu.Item className="menu-item" onSelect={() => cameraFromView()}>
+            Camera from this view
+          </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

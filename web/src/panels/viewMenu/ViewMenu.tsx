@@ -1,3 +1,4 @@
+import { cameraFromView } from '../../acts/cameras';
 import { DropdownMenu, Toolbar } from 'radix-ui';
 import { floating } from '../../controls/floating';
 import { ChevronDown } from 'lucide-react';
@@ -183,11 +184,20 @@ function Cameras({ stage, view }: { stage: Stage; view: View }) {
   const rows = useStore((s) => s.rows);
   const present = useStore((s) => s.views[view.index]!.camera);
   const cameras = rows.filter((r) => r.kind === 'camera').slice(0, 40);
-  if (cameras.length === 0) return null;
   return (
     <>
       <DropdownMenu.Separator className="menu-line" />
-      <DropdownMenu.Label className="px-2.5 py-1 text-ink-2">Look through</DropdownMenu.Label>
+      <DropdownMenu.Item
+        className="menu-item"
+        onSelect={() => {
+          stage.activate(view);
+          cameraFromView();
+        }}
+      >
+        <Chosen on={false} />
+        Camera from this view
+      </DropdownMenu.Item>
+      {cameras.length > 0 && <DropdownMenu.Label className="px-2.5 py-1 text-ink-2">Look through</DropdownMenu.Label>}
       {cameras.map(({ id, name }) => (
         <DropdownMenu.Item
           key={id}

@@ -1,0 +1,64 @@
+using CalmPivot.Core;
+using CalmPivot.Server.Store;
+
+namespace CalmPivot.Server.Api;
+
+/// <summary>What scenes look like: one small picture each, made by the page when a scene is left.</summary>
+internal static class PictureCalls
+{
+    private const int MostBytes = 256 * 1024;
+
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        api.MapGet("/scenes/{id}/picture", Read).Produces(200, contentType: "image/webp");
+        api.MapPut("/scenes/{id}/picture", Write).Produces(204).Accepts<byte[]>("image/webp", "image/png", "image/jpeg");
+    }
+
+    private static async Task<IResult> Read(string id, HttpContext context, PictureStore pictures)
+    {
+        var picture = await pictures.Read(id) ?? throw new Refusal(Refusals.NotFound, "There is no picture of this scene yet.");
+        // Asked for by its revision it stays what it is.
+        context.Response.Headers.CacheControl = context.Request.Query.ContainsKey("revision") ? "private, max-age=86400" : "no-cache";
+        context.Response.Headers.ETag = $"\"{picture.Revision}\"";
+        return Results.Bytes(picture.Bytes, picture.MediaType);
+    }
+
+    /// <param name="revision">The revision of the scene that the picture shows.</param>
+    private static async Task<IResult> Write(string id, long revision, HttpContext context, PictureStore pictures)
+    {
+        var bytes = await Bytes(context.Request);
+        var type = TypeOf(bytes) ?? throw new Refusal(Refusals.UnsupportedFile, "A picture of a scene is WebP, PNG or JPEG.");
+        if (revision < 0)
+        {
+            throw new Refusal(Refusals.NotUnderstood, "A picture shows a revision of its scene, which is no negative number.");
+        }
+
+        return await pictures.Write(id, new(type, bytes, revision))
+            ? Results.NoContent()
+            : throw new Refusal(Refusals.NotFound, "This scene does not exist, or has been removed already.");
+    }
+
+    private static async Task<byte[]> Bytes(HttpRequest request)
+    {
+        using var into = new MemoryStream();
+        var buffer = new byte[16 * 1024];
+        while (await request.Body.ReadAsync(buffer, request.HttpContext.RequestAborted) is > 0 and var read)
+        {
+            if (into.Length + read > MostBytes)
+            {
+                throw new Refusal(Refusals.TooLarge, "A picture of a scene has at most 256 kB. Make it smaller.");
+            }
+
+            into.Write(buffer, 0, read);
+        }
+
+        return into.ToArray();
+    }
+
+    /// <summary>What the bytes are, whatever they are said to be; null: no picture.</summary>
+    private static string? TypeOf(ReadOnlySpan<byte> bytes) =>
+        bytes.Length >= 12 && bytes[..4].SequenceEqual("RIFF"u8) && bytes[8..12].SequenceEqual("WEBP"u8) ? "image/webp"
+        : bytes.StartsWith((ReadOnlySpan<byte>)[0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A]) ? "image/png"
+        : bytes.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8, 0xFF]) ? "image/jpeg"
+        : null;
+}

@@ -1,0 +1,79 @@
+using System.Net;
+using System.Net.Http.Headers;
+using System.Text.Json.Nodes;
+
+namespace CalmPivot.Server.Tests;
+
+/// <summary>What scenes look like in the list of all scenes, and who changed them last.</summary>
+[Collection(nameof(OneServer))]
+public sealed class PictureCallsTests(RunningServer server) : IDisposable
+{
+    private readonly Caller _caller = server.NewCaller();
+
+    public void Dispose() => _caller.Dispose();
+
+    private static byte[] Png(params byte[] rest) => [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A, 0, 0, 0, 0, .. rest];
+
+    private async Task<HttpStatusCode> Put(string scene, long revision, byte[] bytes)
+    {
+        using var content = new ByteArrayContent(bytes);
+        content.Headers.ContentType = new MediaTypeHeaderValue("image/png");
+        return (await _caller.Http.PutAsync(new Uri($"api/scenes/{scene}/picture?revision={revision}", UriKind.Relative), content)).StatusCode;
+    }
+
+    private async Task<JsonNode> Line(string scene) => (await _caller.Get("api/scenes")).AsArray().Single(s => (string)s!["id"]! == scene)!;
+
+    [Fact]
+    public async Task A_picture_is_kept_with_the_revision_that_it_shows()
+    {
+        var id = await _caller.NewScene();
+        Assert.Equal(HttpStatusCode.NotFound, (await _caller.Http.GetAsync($"api/scenes/{id}/picture")).StatusCode);
+        Assert.Null((await Line(id))["picture"]);
+        Assert.Equal(HttpStatusCode.NoContent, await Put(id, 2, Png(1)));
+        Assert.Equal(2, (long)(await Line(id))["picture"]!);
+        var read = await _caller.Http.GetAsync($"api/scenes/{id}/picture?revision=2");
+        Assert.Equal("image/png", read.Content.Headers.ContentType!.MediaType);
+        Assert.Equal(Png(1), await read.Content.ReadAsByteArrayAsync());
+
+        // One that comes late shows an earlier revision; one of the future does not exist.
+        Assert.Equal(HttpStatusCode.NoContent, await Put(id, 1, Png(9)));
+        Assert.Equal(Png(1), await _caller.Http.GetByteArrayAsync($"api/scenes/{id}/picture"));
+        Assert.Equal(HttpStatusCode.NoContent, await Put(id, 99, Png(2)));
+        Assert.Equal((long)(await Line(id))["revision"]!, (long)(await Line(id))["picture"]!);
+        Assert.Equal(Png(2), await _caller.Http.GetByteArrayAsync($"api/scenes/{id}/picture"));
+    }
+
+    [Fact]
+    public async Task A_copy_looks_like_what_it_is_a_copy_of_and_a_picture_goes_with_its_scene()
+    {
+        var id = await _caller.NewScene();
+        await Put(id, 2, Png(7));
+        var copy = (string)(await _caller.Post("api/scenes", new { name = "Again", like = id }))["id"]!;
+        Assert.Equal(Png(7), await _caller.Http.GetByteArrayAsync($"api/scenes/{copy}/picture"));
+        await _caller.Http.DeleteAsync($"api/scenes/{copy}");
+        Assert.Equal(HttpStatusCode.NotFound, (await _caller.Http.GetAsync($"api/scenes/{copy}/picture")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, await Put(copy, 1, Png(1)));
+    }
+
+    [Fact]
+    public async Task What_is_no_small_picture_is_refused()
+    {
+        var id = await _caller.NewScene();
+        Assert.Equal(HttpStatusCode.UnsupportedMediaType, await Put(id, 1, "<svg onload='x'/>"u8.ToArray()));
+        Assert.Equal(HttpStatusCode.UnsupportedMediaType, await Put(id, 1, []));
+        Assert.Equal(HttpStatusCode.RequestEntityTooLarge, await Put(id, 1, Png(new byte[300 * 1024])));
+        Assert.Equal(HttpStatusCode.BadRequest, await Put(id, -1, Png()));
+        Assert.Null((await Line(id))["picture"]);
+    }
+
+    [Fact]
+    public async Task Who_changed_a_scene_last_is_told_to_each_in_their_own_words()
+    {
+        var id = await _caller.NewScene();
+        Assert.True((bool?)(await Line(id))["mine"]);
+        using var other = server.NewCaller();
+        var theirs = (await other.Get("api/scenes")).AsArray().Single(s => (string)s!["id"]! == id)!;
+        Assert.False((bool?)theirs["mine"]);
+        Assert.DoesNotContain("person", theirs.ToJsonString(), StringComparison.OrdinalIgnoreCase);
+    }
+}

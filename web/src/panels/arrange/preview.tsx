@@ -1,0 +1,47 @@
+import { Choice } from '../settingsDialog/SettingRows';
+import { useEffect } from 'react';
+import type { Edit } from '../../core/answers';
+import { session } from '../../acts/session';
+import { useStore } from '../../state/store';
+
+/** Shows edits on the stage while they are chosen; leaves everything as it was when the part closes. */
+export function usePreview(edit: Edit | null): void {
+  const key = edit ? JSON.stringify(edit) : '';
+  const version = useStore((s) => s.rows);
+  useEffect(() => {
+    if (key === '') return;
+    session.preview([JSON.parse(key) as Edit]);
+    return () => void session.preview([]);
+  }, [key, version]);
+}
+
+/** Keeps what is shown. */
+export function KeepRow({ edit, what, done }: { edit: Edit | null; what: string; done?: () => void }) {
+  return (
+    <div className="mt-2 flex gap-1">
+      <button
+        type="button"
+        className="btn border-plum bg-plum text-on-plum disabled:opacity-50"
+        disabled={!edit}
+        onClick={() => edit && session.keep(edit) && done?.()}
+      >
+        {what}
+      </button>
+    </div>
+  );
+}
+
+/** A few choices of which one holds. */
+export function Few<T extends string>(props: {
+  label: string;
+  value: T;
+  choices: [NoInfer<T>, string][];
+  choose: (value: T) => void;
+}) {
+  const choices = props.choices.map(([value, word]) => ({ value, word }));
+  return (
+    <div className="mb-1.5">
+      <Choice label={props.label} value={props.value} choices={choices} choose={props.choose} />
+    </div>
+  );
+}
