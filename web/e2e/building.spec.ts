@@ -40,7 +40,9 @@ test('a lamp is built so that each joint turns what is below it', async ({ page 
     await room.key('Shift+e');
     await room.add(shape);
     await rename(room, name);
+    await room.chapter('What');
     await fill(room, fields);
+    await room.chapter('Where');
     // The hinge lies at the lower end of each part.
     await page.getByRole('button', { name: 'Base', exact: true }).click();
     await fill(room, { 'Position Y': String(heights[name]) });
@@ -231,6 +233,7 @@ test('collections are switched and explained, link by link', async ({ page }) =>
   const room = await Room.open(page);
   await page.getByRole('switch', { name: 'Scaffold in the working view', exact: true }).click();
   await room.pick('scaffold-deck-upper');
+  await room.chapter('Why');
   const why = page.getByRole('region', { name: 'Why it is seen' });
   await expect(why).toContainText(
     'hidden in the working view: “Scaffold tower”, which carries it, is in “Scaffold” only, and “Scaffold” is off',
@@ -337,6 +340,7 @@ test('isolation shows only the picked, says so, and ends with a press', async ({
   await room.key('Shift+i');
   expect(await seen('drum')).toEqual([true, true]);
   await room.pick('drum');
+  await room.chapter('Why');
   await expect(page.getByRole('region', { name: 'Why it is seen' })).toContainText('others are isolated');
   await page.getByRole('button', { name: 'Show it too' }).click();
   expect(await seen('drum')).toEqual([true, false]);

@@ -107,7 +107,7 @@ const pressAll = (page: Page, picked: number) =>
         if (
           pressed &&
           !elsewhere.test(pressed.textContent!) &&
-          !(pressed.closest('[role="menu"]')!.textContent!.startsWith('Scenes') && /\d$/.test(pressed.textContent!))
+          !(pressed.closest('[role="menu"]')!.textContent!.startsWith('Used last') && pressed.title !== '')
         ) {
           w.calmPivotSession.say(null);
           const scene = w.calmPivotPage().scene.id;

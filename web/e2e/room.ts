@@ -162,6 +162,11 @@ export class Room {
     return [...all.nodes, ...all.marks].find((n) => n.id === id)!;
   }
 
+  /** Turns to a chapter of the right-hand panel. */
+  async chapter(word: 'Where' | 'What' | 'Why'): Promise<void> {
+    await this.page.getByRole('tab', { name: word, exact: true }).click();
+  }
+
   field(label: string): Locator {
     return this.page.getByLabel(label, { exact: true });
   }

@@ -17,6 +17,7 @@ test('a new scene: add a shape, size it, change it later, rename, put under, rem
 
   await room.add('Cylinder');
   await expect(page.locator('[data-hint]')).toContainText('Added Cylinder');
+  await room.chapter('What');
   for (const [field, value] of [
     ['Radius', '0.3'],
     ['Height', '2'],
@@ -143,14 +144,16 @@ test('a file with all kinds of textures is imported, opened, edited, reloaded an
 
 test('a lamp and a camera are added from the menu, with what is left out as usual', async ({ page }) => {
   const room = await Room.open(page);
-  for (const what of ['Lamp', 'Camera', 'Icoball', 'Group']) await room.add(what);
+  const kinds = ['Point lamp', 'Spot lamp', 'Directional lamp', 'Camera', 'Icoball', 'Group'];
+  for (const what of kinds) await room.add(what);
   await room.saved();
   await expect(page.getByRole('alert')).toHaveCount(0);
-  const added = (await room.nodes()).filter((n) => ['Lamp', 'Camera', 'Icoball', 'Group'].includes(n.name)) as {
-    light?: { color: string; intensity: number };
+  const added = (await room.nodes()).filter((n) => kinds.includes(n.name)) as {
+    light?: { type: string; color: string; intensity: number };
     camera?: { fov: number };
   }[];
-  expect(added).toHaveLength(4);
+  expect(added).toHaveLength(6);
+  expect(added.flatMap((n) => n.light?.type ?? [])).toEqual(['point', 'spot', 'directional']);
   expect(added.find((n) => n.light)!.light).toMatchObject({ color: '#FFFFFF', intensity: 100 });
   expect(added.find((n) => n.camera)!.camera).toMatchObject({ fov: 38 });
 });

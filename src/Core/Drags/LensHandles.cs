@@ -20,7 +20,7 @@ public enum LensPart
 
 /// <summary>A place to take hold of.</summary>
 /// <param name="At">In the world.</param>
-/// <param name="Words">What it is now: "outer cone 30°".</param>
+/// <param name="Words">What it is now: "Outer cone 30°".</param>
 /// <param name="Angle">It is in degrees; else in metres.</param>
 public sealed record LensGrip(LensPart Part, Vec3 At, string Words, bool Angle);
 
@@ -36,7 +36,7 @@ public sealed record LensShape(IReadOnlyList<IReadOnlyList<Vec3>> Lines, IReadOn
 /// along their −Z; size and shear of their world matrix do not count.
 /// <code>
 /// var lens = new LensHandles(scene, lamp, world, view, size: 1.2);
-/// lens.Shape.Grips[0].Words;                 // "outer cone 30°"
+/// lens.Shape.Grips[0].Words;                 // "Outer cone 30°"
 /// Edit edit = lens.To(LensPart.OuterCone, ray, step: 5);
 /// </code>
 /// </summary>
@@ -109,15 +109,15 @@ public sealed class LensHandles(IScene scene, Node node, Affine world, View view
     {
         var (inner, outer) = (light.InnerCone ?? 0, light.OuterCone ?? Light.UsualOuterCone);
         var (edge, other) = (Direction(outer, Side), Direction(outer, -Side));
-        var lines = new List<IReadOnlyList<Vec3>> { Circle(outer), new[] { _at + edge * size, _at, _at + other * size }, new[] { _at, _at + Along * (light.Range ?? size) } };
+        var lines = new List<IReadOnlyList<Vec3>> { Circle(outer), new[] { _at + edge * size, _at, _at + other * size }, new[] { _at, Range(light, Along).At } };
         if (inner > 0)
         {
             lines.Add(Circle(inner));
         }
 
         return new(lines, [
-            new(LensPart.OuterCone, _at + edge * size, $"outer cone {_say.Angle(outer)}", Angle: true),
-            new(LensPart.InnerCone, _at + Direction(inner, -Side) * size, $"inner cone {_say.Angle(inner)}", Angle: true),
+            new(LensPart.OuterCone, _at + edge * size, $"Outer cone {_say.Angle(outer)}", Angle: true),
+            new(LensPart.InnerCone, _at + Direction(inner, -Side) * size, $"Inner cone {_say.Angle(inner)}", Angle: true),
             Range(light, Along),
         ]);
     }
@@ -136,13 +136,13 @@ public sealed class LensHandles(IScene scene, Node node, Affine world, View view
     {
         var eye = view.TowardEye(_at);
         var way = (view.World.Linear.X - eye * eye.Dot(view.World.Linear.X)).Unit();
-        var lines = light.Range is { } range ? new[] { Ring(_at, way, eye.Cross(way), range) } : [];
-        return new(lines, [Range(light, way)]);
+        var grip = Range(light, way);
+        return new([light.Range is { } range ? Ring(_at, way, eye.Cross(way), range) : new[] { _at, grip.At }], [grip]);
     }
 
     private LensGrip Range(Light light, Vec3 way) => light.Range is { } range
-        ? new(LensPart.Range, _at + way * range, $"range {_say.Length(range)}", Angle: false)
-        : new(LensPart.Range, _at + way * (size * 1.5), "range without end", Angle: false);
+        ? new(LensPart.Range, _at + way * range, $"Range {_say.Length(range)}", Angle: false)
+        : new(LensPart.Range, _at + way * (size * 1.5), "Range without end", Angle: false);
 
     private LensShape Perspective(Camera camera)
     {
@@ -150,7 +150,7 @@ public sealed class LensHandles(IScene scene, Node node, Affine world, View view
         var corners = Picture(_at + Along * size, high, camera.Aspect ?? Camera.UsualAspect);
         return new(
             [corners, .. corners.Take(4).Select(c => (IReadOnlyList<Vec3>)new[] { _at, c }), Roof(_at + Along * size, high)],
-            [new(LensPart.Fov, _at + Along * size + _turn.Y * high, $"angle of view {_say.Angle(camera.Fov)}", Angle: true)]);
+            [new(LensPart.Fov, _at + Along * size + _turn.Y * high, $"Angle of view {_say.Angle(camera.Fov)}", Angle: true)]);
     }
 
     private LensShape Parallel(Camera camera)
@@ -159,7 +159,7 @@ public sealed class LensHandles(IScene scene, Node node, Affine world, View view
         var (here, there) = (Picture(_at, high, aspect), Picture(_at + Along * size, high, aspect));
         return new(
             [here, there, .. Enumerable.Range(0, 4).Select(i => (IReadOnlyList<Vec3>)new[] { here[i], there[i] }), Roof(_at + Along * size, high)],
-            [new(LensPart.Height, _at + Along * size + _turn.Y * high, $"height {_say.Length(camera.Height)}", Angle: false)]);
+            [new(LensPart.Height, _at + Along * size + _turn.Y * high, $"Height {_say.Length(camera.Height)}", Angle: false)]);
     }
 
     /// <summary>The four corners of the picture, the first once more at the end.</summary>

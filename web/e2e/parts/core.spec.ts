@@ -1,3 +1,4 @@
+import type { Exports, Runtime } from '../../src/core/exports';
 import { pointerOf, triedOf } from '../../src/core/pointerMove';
 import { triedNumber } from '../../src/wire/bridgeTypes';
 import { expect, test } from '@playwright/test';
@@ -6,51 +7,9 @@ import { pathToFileURL } from 'node:url';
 import { readGeometry } from '../../src/core/geometry';
 
 /** The same WebAssembly that the page runs, in Node: its exports, without a browser. */
-interface Bridge {
-  Load(scene: Uint8Array): string;
-  Open(): string;
-  Outline(): string;
-  Stored(id: string): string;
-  LooksOf(ids: string): string;
-  Node(id: string): string;
-  GeometryOf(id: string): Uint8Array;
-  WorldsAddress(): number;
-  ChangedAddress(): number;
-  ChangedCount(): number;
-  SlotCount(): number;
-  BoundsOf(ids: string): number[];
-  Frame(edit: string, space: string, foretell: boolean): string;
-  Begin(edit: string, space: string): string;
-  Try(x: number, y: number, z: number): string;
-  Grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): string;
-  DragTo(
-    ray: number[],
-    fine: boolean,
-    step: number,
-    onGrid: boolean,
-    snap: string,
-    triangles: number[],
-    counts: number[],
-  ): string;
-  KeepTrial(): string;
-  KeepEdits(edits: string): string;
-  PutBack(): void;
-  Hear(step: string): string;
-  Drop(ticket: number): string;
-  Revision(): number;
-  Understand(text: string, quantity: string, field: boolean, present: number): string;
-  AnchorInWords(x: number, y: number, z: number): string;
-}
-
-interface Runtime {
-  getAssemblyExports(name: string): Promise<{ CalmPivot: { Browser: { Bridge: Bridge } } }>;
-  getConfig(): { mainAssemblyName: string };
-  localHeapViewF64(): Float64Array;
-  localHeapViewI32(): Int32Array;
-}
 
 let runtime: Runtime;
-let bridge: Bridge;
+let bridge: Exports;
 
 test.beforeAll(async ({ request }) => {
   const url = pathToFileURL(join(import.meta.dirname, '../../public/_framework/dotnet.js')).href;

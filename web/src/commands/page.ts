@@ -1,5 +1,4 @@
-import { leavePlan } from '../acts/planning';
-import { leave } from '../acts/doing';
+import { escape } from './escape';
 import { session } from '../acts/session';
 import { type Arrangement } from '../state/settings';
 import { ownSettings } from '../state/ownSettings';
@@ -128,14 +127,6 @@ export const pageCommands: Command[] = [
     says: 'Put back, or leave',
     also: 'cancel',
     keys: ['Escape'],
-    act: (stage) => {
-      if (leave(true)) stage.draw();
-      else if (get().plan) leavePlan();
-      else if (get().picking) set({ picking: null });
-      else if (leave(false)) stage.draw();
-      else if (get().trying) session.putBack();
-      else if (get().shadows.length > 0) void showStep(null);
-      session.say(null);
-    },
+    act: escape,
   },
 ];

@@ -1,10 +1,11 @@
 import { Vector3 } from 'three';
-import type { Edit, LensPart, Vec3 } from '../core/answers';
+import type { Edit, LensPart, LensShape, Vec3 } from '../core/answers';
 import { begin } from '../acts/doing';
 import { session } from '../acts/session';
 import { get } from '../state/store';
 import type { HandleSet } from './handleSet';
 import { attributes, children, path, type Pixel } from './layer';
+import { leaveHover } from './press';
 
 /** How far from the lamp or camera its lens is drawn, in pixels. */
 const reach = 132;
@@ -53,7 +54,7 @@ export class LensHands {
     const state = view.state();
     if (state.name === 'camera' && state.camera === lead.node.id) return;
     const { eye } = view;
-    const { lines, grips } = session.core.lensShape(lead.node.id, eye.world(), eye.parallel, this.size());
+    const { lines, grips } = this.shape(lead.node.id);
     const project = (p: Vec3) => eye.project(new Vector3(...p));
     const number = (v: number) => v.toFixed(1);
     let d = '';
@@ -82,6 +83,11 @@ export class LensHands {
     }
   }
 
+  private shape(id: string): LensShape {
+    const { eye } = this.handles.view;
+    return session.core.lensShape(id, eye.world(), eye.parallel, this.size());
+  }
+
   putBack(): void {
     if (!this.held) return;
     this.leave();
@@ -105,6 +111,7 @@ export class LensHands {
     if (event.button !== 0 || !g || this.held) return;
     event.preventDefault();
     event.stopPropagation();
+    leaveHover(this.handles.stage);
     g.focus({ preventScroll: true });
     this.box = this.root.getBoundingClientRect();
     this.root.setPointerCapture(event.pointerId);
@@ -133,7 +140,11 @@ export class LensHands {
     const ray = eye.ray(event.clientX - this.box.left, event.clientY - this.box.top);
     const edit = id && session.core.lensTo(id, held.part, eye.world(), eye.parallel, this.size(), ray, step);
     if (!edit) return;
-    if (session.tryEdit(edit)) held.edit = edit;
+    if (session.tryEdit(edit)) {
+      held.edit = edit;
+      const grip = this.shape(id).grips.find((g) => g.part === held.part);
+      session.say({ kind: 'info', text: `${grip?.words}. Let go to keep it, Esc puts it back.` });
+    }
     this.handles.stage.pace.moving();
     this.handles.stage.draw();
   }

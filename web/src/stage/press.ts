@@ -87,7 +87,9 @@ export function pick(id: string | undefined, add: boolean): void {
 /** What is under the pointer gets a thin outline and its name. */
 export function hover(stage: OnStage, at: Place, target: Element): void {
   const before = pointer().hovered;
-  const over = target.closest('button, [role="toolbar"], [data-over-stage], g[data-handle]:not([data-handle="ball"])');
+  const over = target.closest(
+    'button, [role="toolbar"], [data-over-stage], g[data-handle]:not([data-handle="ball"]), g[data-lens]',
+  );
   const { view, x, y } = stage.viewAt(at.x, at.y);
   const hit = over ? null : stage.pick(view, x, y);
   if (hit) setPointer({ hovered: { id: hit.id, ...at } });

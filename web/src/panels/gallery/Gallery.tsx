@@ -34,7 +34,7 @@ function Cards() {
   const scroller = useRef<HTMLDivElement>(null);
   const search = useRef<HTMLInputElement>(null);
   const found = useMemo(() => fitting(scenes, text), [scenes, text]);
-  const columns = Math.max(1, Math.floor((wide - 24) / card.width));
+  const columns = Math.max(1, Math.floor(wide / card.width));
   const rows = useVirtualizer({
     count: Math.ceil(found.length / columns),
     getScrollElement: () => scroller.current,
