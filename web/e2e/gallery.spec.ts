@@ -63,7 +63,7 @@ test('a scene that is left has a picture, with when and by whom it was changed',
   await page.evaluate((id) => {
     const { open } = (window as unknown as { calmPivotSession: { open(id: string): void } }).calmPivotSession;
     open(id);
-  }, other);
+  }, other!);
   expect((await kept).status()).toBe(204);
   const picture = await page.request.get(`/api/scenes/${room.id}/picture`);
   expect(picture.headers()['content-type']).toBe('image/webp');

@@ -42,7 +42,11 @@ export function SceneCard(props: {
       aria-label={`${scene.name}, ${scene.nodeCount} objects, ${when(scene.updatedAt)}${by}${isOpen ? ', open' : ''}`}
       className={`m-1 flex h-[204px] w-[224px] cursor-pointer flex-col overflow-hidden rounded-xl border bg-paper ${isChosen ? 'border-plum outline-1 outline-plum' : 'border-line'}`}
       onPointerMove={props.choose}
-      onClick={(e) => !(e.target as Element).closest('[data-asked], button') && acts.open(scene.id)}
+      onClick={(e) => {
+        // What is pressed in its menu, which lies elsewhere on the page, comes by here, too.
+        const at = e.target as Element;
+        if (e.currentTarget.contains(at) && !at.closest('[data-asked], button')) acts.open(scene.id);
+      }}
     >
       <div className="relative h-[140px] shrink-0 bg-stage">
         {scene.picture === null || scene.picture === undefined ? (
