@@ -130,6 +130,15 @@ public static unsafe partial class Bridge
         return "{}";
     });
 
+    /// <summary>Tries a camera where a view stands, at every move of the view.</summary>
+    /// <param name="view">The view's world matrix, sixteen numbers.</param>
+    [JSExport]
+    public static string TrySteer(string camera, double[] view) => Answer(() =>
+    {
+        Tryout.TryEdits([new Steer(camera, Affine.From(view))]);
+        return "{}";
+    });
+
     /// <summary>Ends the trial and makes its edit, ahead of the server's answer.</summary>
     [JSExport]
     public static string KeepTrial() => Answer(() =>

@@ -10,6 +10,7 @@ const hint = (page: Page) => page.locator('[data-hint]');
 
 async function fill(room: Room, fields: Record<string, string>): Promise<void> {
   for (const [label, value] of Object.entries(fields)) {
+    await room.chapter(/^(Position|Rotation|Scale)/.test(label) ? 'Where' : 'What');
     await room.field(label).fill(value);
     await room.page.keyboard.press('Enter');
   }
@@ -40,7 +41,6 @@ test('a lamp is built so that each joint turns what is below it', async ({ page 
     await room.key('Shift+e');
     await room.add(shape);
     await rename(room, name);
-    await room.chapter('What');
     await fill(room, fields);
     await room.chapter('Where');
     // The hinge lies at the lower end of each part.
@@ -207,6 +207,7 @@ test('group, move and ungroup displace nothing, and a closed group answers for i
   expect(group.parent).toBe('desk-top');
   expect((await worlds()).every((w, i) => distance(w, before[i]!) < 1e-9)).toBe(true);
 
+  await room.chapter('What');
   await page.getByRole('switch', { name: 'Open', exact: true }).click();
   await page.getByRole('button', { name: 'Frame picked' }).click();
   await room.key('Shift+e');

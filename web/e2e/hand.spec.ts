@@ -113,6 +113,7 @@ test('what is added beside something stands beside it, and is seen before it is 
 test('a size that is changed keeps what stands on the ground standing', async ({ page }) => {
   const room = await scene(page, { id: 'a', name: 'Drum', kind: 'shape', shape: { type: 'box' }, anchor: [0, -1, 0] });
   await room.pick('a');
+  await room.chapter('What');
   await room.field('Size Y').fill('3');
   await page.keyboard.press('Enter');
   await expect(hint(page)).toContainText('kept at the middle of the base');

@@ -107,6 +107,7 @@ test('five treads are placed by steps', async ({ page }) => {
   const room = await Room.enter(page, ((await made.json()) as { id: string }).id);
   for (let i = 0; i < 5; i++) {
     await room.add('Box');
+    await room.chapter('What');
     await room.field('Size X').first().fill('1');
     await page.keyboard.press('Enter');
     if (i === 0) {
@@ -127,6 +128,7 @@ test('five treads are placed by steps', async ({ page }) => {
   expect(Math.max(...heights)).toBeGreaterThan(0.1);
   // Spread makes their rises equal.
   await room.key('e');
+  await room.chapter('Where');
   await page.getByRole('tab', { name: 'Spread' }).click();
   await page.getByRole('radio', { name: 'Y', exact: true }).click();
   await page.getByRole('radio', { name: 'equal steps of pivots' }).click();

@@ -1,3 +1,4 @@
+import type { Edit } from '../src/core/answers';
 import { expect, test, type BrowserContext, type Page } from '@playwright/test';
 import { Room, texturedRoom } from './room';
 
@@ -15,6 +16,10 @@ const fitting = [
   /is gone|was removed|is not in this scene|no longer/,
 ];
 
+interface Noticed {
+  notice: { kind: string; text: string } | null;
+}
+
 interface Hooks {
   calmPivotCore: Record<'keepEdits' | 'keepTrial' | 'keepTrialAsCopy' | 'drop', (...given: unknown[]) => object> & {
     node(id: string): { node: { placement: object; name: string } } | null;
@@ -29,8 +34,9 @@ interface Hooks {
     select(ids: string[]): void;
     open(id: string): Promise<void>;
     restore(kind: string): Promise<void>;
-    say(n: unknown): void;
+    keep(...edits: Edit[]): boolean;
   };
+  calmPivotStore: { subscribe(listen: (now: Noticed, before: Noticed) => void): void };
   calmPivotCommands: { id: string }[];
   calmPivotRun(command: unknown, stage: unknown): void;
   calmPivotStage: unknown;
@@ -87,12 +93,9 @@ class Somebody {
         w.counted.dropped++;
         return drop(...given);
       };
-      const say = w.calmPivotSession.say.bind(w.calmPivotSession);
-      w.calmPivotSession.say = (notice) => {
-        const { kind, text } = (notice ?? {}) as { kind?: string; text?: string };
-        if (kind === 'refusal') w.counted.refusals.push(text!);
-        say(notice);
-      };
+      w.calmPivotStore.subscribe((now, before) => {
+        if (now.notice !== before.notice && now.notice?.kind === 'refusal') w.counted.refusals.push(now.notice.text);
+      });
     });
     return new Somebody(page, room, elsewhere, randomOf(seed));
   }
@@ -164,10 +167,26 @@ class Somebody {
   }
 
   private async add(): Promise<void> {
-    const what = ['box', 'ball', 'cylinder', 'ring', 'plane', 'group', 'lamp', 'camera'];
+    const what = ['box', 'ball', 'cylinder', 'ring', 'plane', 'group', 'lamp.spot', 'camera'];
     await this.run(`add.${what[Math.floor(this.random() * what.length)]!}`);
     if (await this.page.evaluate(() => (window as unknown as Hooks).calmPivotPage().plan !== null))
       await this.room.key('Enter');
+  }
+
+  /** Lamps and cameras are changed, whichever there are. */
+  private async relight(): Promise<void> {
+    const [share, value] = [this.random(), 1 + this.random() * 60];
+    await this.page.evaluate(
+      ([at, v]) => {
+        const w = window as unknown as Hooks;
+        const of = (kind: string) => w.calmPivotPage().rows.filter((row) => row.kind === kind && !row.locked);
+        const one = (kind: string) => of(kind)[Math.floor(at! * of(kind).length)]?.id;
+        const [lamp, camera] = [one('light'), one('camera')];
+        if (lamp && at! < 0.6) w.calmPivotSession.keep({ do: 'setLight', nodes: [lamp], intensity: v!, outerCone: v! });
+        else if (camera) w.calmPivotSession.keep({ do: 'setCamera', nodes: [camera], fov: v! });
+      },
+      [share, value],
+    );
   }
 
   private async away(): Promise<void> {
@@ -190,6 +209,7 @@ class Somebody {
       ['copies', 0.5, () => this.run('copies').then(() => this.room.key('Enter'))],
       ['remove', 0.5, () => this.run('remove').then(() => this.room.key('Enter'))],
       ['off', 0.5, () => this.run('off')],
+      ['relight', 1, () => this.relight()],
       ['away', 0.5, () => this.away()],
     ];
     let at = this.random() * acts.reduce((sum, [, weight]) => sum + weight, 0);

@@ -172,3 +172,49 @@ test('pick on the stage, add with Ctrl, leave with a press beside', async ({ pag
   await page.mouse.click(620, 100);
   await expect(page.getByLabel('Sentence', { exact: true })).toContainText('Pick an object');
 });
+
+test('what a drag writes past the page’s components is right at every moment, and as stored when it ends', async ({
+  page,
+}) => {
+  const room = await Room.open(page);
+  await room.pick('moon-arm');
+  const field = room.field('Position X');
+  const before = await field.inputValue();
+  const amount = page.getByLabel('Amount');
+  // From inside, a move a picture: most of them fall between two times that components are told.
+  const from = await room.grip('needle', 0, 0.6);
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  const seen = await page.evaluate(
+    async ([x, y]) => {
+      const root = document.querySelector('[data-view="0"] svg.handles')!;
+      const page = (window as unknown as { calmPivotPage(): { lead: { node: { placement: { position: number[] } } } } })
+        .calmPivotPage;
+      const differ: string[] = [];
+      for (let i = 1; i <= 24; i++) {
+        const move = { pointerId: 1, clientX: x! + 3 * i, clientY: y!, bubbles: true };
+        root.dispatchEvent(new PointerEvent('pointermove', move));
+        const shown = document.querySelector<HTMLInputElement>('[aria-label="Position X"]')!.value;
+        const real = page().lead.node.placement.position[0]!.toFixed(3);
+        if (i > 2 && shown !== real) differ.push(`${i}: ${shown} for ${real}`);
+        await new Promise(requestAnimationFrame);
+      }
+      return differ;
+    },
+    [from.x, from.y],
+  );
+  expect(seen).toEqual([]);
+  await expect(field).not.toHaveValue(before);
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect(field).toHaveValue(before);
+  await expect(amount).toHaveValue('');
+  // Barely moved and back again: nothing of it is left standing either.
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 1, from.y);
+  await page.mouse.move(from.x + 60, from.y, { steps: 2 });
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect(field).toHaveValue(before);
+});

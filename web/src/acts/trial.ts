@@ -1,4 +1,4 @@
-import type { Edit, Ongoing, Tried } from '../core/answers';
+import type { Edit, Ongoing, Refusal, Tried } from '../core/answers';
 import type { SnapAsk } from '../core/pointerMove';
 import { get, set, setQuietly, type PageState } from '../state/store';
 import { tellDragged } from './dragging';
@@ -133,7 +133,10 @@ export function preview(edits: Edit[]): boolean {
 
 /** Tries one edit as it is, again and again while something is dragged; false: it is refused, and what was tried is back. */
 export function tryEdit(one: Edit): boolean {
-  const refusal = open.core.tryEdits([one]);
+  return isTried(open.core.tryEdits([one]));
+}
+
+function isTried(refusal: Refusal | null): boolean {
   say(refusal && { kind: 'refusal', text: refusal.detail });
   set({ trying: true });
   open.picture?.worldsChanged(false);
@@ -143,5 +146,5 @@ export function tryEdit(one: Edit): boolean {
 
 /** Shows the camera that is looked through where the view stands. */
 export function trySteering(camera: string, view: number[]): void {
-  tryEdit({ do: 'steer', node: camera, view });
+  isTried(open.core.trySteer(camera, view));
 }

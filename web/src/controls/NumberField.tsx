@@ -43,9 +43,9 @@ export function NumberField(props: FieldProps) {
   useEffect(() => {
     if (!follows) return;
     return whileDragged((tried) => {
-      const now = live.current.dragged?.(tried) ?? null;
-      if (now !== null && input.current && document.activeElement !== input.current)
-        input.current.value = live.current.shown(now);
+      if (!input.current || document.activeElement === input.current) return;
+      const now = tried ? (live.current.dragged?.(tried) ?? null) : live.current.value;
+      if (now !== null) input.current.value = live.current.shown(now);
     });
   }, [follows]);
 

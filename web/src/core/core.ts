@@ -215,6 +215,11 @@ export class Core {
     return this.refusal(this.api.TryEdits(JSON.stringify(edits)));
   }
 
+  /** Tries a camera where a view stands. */
+  trySteer(camera: string, view: number[]): Refusal | null {
+    return this.refusal(this.api.TrySteer(camera, view));
+  }
+
   boundsOf(ids: string[]): Bounds | null {
     const n = this.api.BoundsOf(JSON.stringify(ids));
     return n.length === 6 ? { low: [n[0]!, n[1]!, n[2]!], high: [n[3]!, n[4]!, n[5]!] } : null;

@@ -55,6 +55,7 @@ export interface Exports {
   SurfaceAt(id: string, corners: number[], at: number[], reach: number): string;
   MeanUpright(ids: string, faces: number[]): number[];
   Try(x: number, y: number, z: number): string;
+  TrySteer(camera: string, view: number[]): string;
   KeepTrial(): string;
   KeepTrialAsCopy(ids: string): string;
   PutBack(): void;

@@ -23,8 +23,8 @@ export function Amount() {
   // While a handle is dragged, the amount is written at every picture.
   useEffect(
     () =>
-      whileDragged(({ reading: now }) => {
-        if (input.current && typed.current === null) input.current.value = now.amount;
+      whileDragged((tried) => {
+        if (input.current && typed.current === null) input.current.value = tried?.reading.amount ?? '';
       }),
     [],
   );

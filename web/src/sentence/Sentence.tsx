@@ -343,8 +343,8 @@ function FromTo({ from, to }: { from: string; to: string }) {
   const said = (was: string, now: string) => `was ${was} → now ${now}`;
   useEffect(
     () =>
-      whileDragged(({ reading }) => {
-        if (line.current) line.current.textContent = said(reading.from, reading.to);
+      whileDragged((tried) => {
+        if (line.current && tried) line.current.textContent = said(tried.reading.from, tried.reading.to);
       }),
     [],
   );

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState, type CSSProperties, type ReactNode } from 
 import { useShallow } from 'zustand/react/shallow';
 import { importFile } from '../acts/importing';
 import { session } from '../acts/session';
-import { get, set, useStore } from '../state/store';
+import { get, useStore } from '../state/store';
 import { CameraFrame } from './CameraFrame';
 import { DrawLayer } from './DrawLayer';
 import { useFrames } from '../state/frames';
@@ -78,7 +78,7 @@ export function StageView({
       calmPivotStage: made,
       calmPivotCore: session.core,
       calmPivotPage: get,
-      calmPivotSet: set,
+      calmPivotStore: useStore,
       calmPivotSession: session,
     });
     return () => {

@@ -1,15 +1,5 @@
-import {
-  Color,
-  PCFShadowMap,
-  Plane,
-  Quaternion,
-  Ray,
-  Scene,
-  Vector3,
-  WebGLRenderer,
-  type PerspectiveCamera,
-} from 'three';
-import { sightBits, type Bounds, type DrawnAs, type NodeKind, type Projection, type Vec3 } from '../core/answers';
+import { Color, PCFShadowMap, Plane, Quaternion, Ray, Scene, Vector3, WebGLRenderer } from 'three';
+import { sightBits, type DrawnAs, type NodeKind, type Projection, type Vec3 } from '../core/answers';
 import type { OutlineRow } from '../core/outline';
 import { rememberFocus } from '../acts/focus';
 import { session, type Picture } from '../acts/session';
@@ -17,7 +7,9 @@ import { get, isLocked, isSeen, set, tintOf, type ViewName } from '../state/stor
 import { matesOf } from '../acts/mates';
 import { looksBy, recall, remember, type Memory } from '../state/remembered';
 import { settingsOf } from '../state/settings';
-import { turnOf, type Eye, type Look } from './eye';
+import { type Eye } from './eye';
+import { renderDeep } from './depths';
+import { entering, framedBounds, framing } from './framing';
 import { setFrames } from '../state/frames';
 import { Ground } from './ground';
 import { Handles } from './handles';
@@ -35,9 +27,6 @@ import { turns, View } from './view';
 
 /** Pixels between four views. */
 const seam = 2;
-
-/** Between near and far plane, the depth of one picture tells at most so much apart; beyond, it is drawn in two parts. */
-const deepest = 3e5;
 
 /** The stage: draws on demand, never in a loop. Plain classes around three.js; where anything stands, the core says. */
 export class Stage implements Picture, OnStage {
@@ -273,7 +262,7 @@ export class Stage implements Picture, OnStage {
     // Framing is a look of one's own; the camera stays.
     if (this.view.state().name === 'camera') this.show('free');
     this.view.remember();
-    this.eye.glideTo(this.framing(this.eye, session.core.framingOf(ids ?? everything())), glide);
+    this.eye.glideTo(framing(this.eye, framedBounds(ids)), glide);
     this.draw();
   }
 
@@ -297,34 +286,15 @@ export class Stage implements Picture, OnStage {
   }
 
   startView(memory: Partial<Memory> | null = null): void {
-    const all = session.core.framingOf(everything());
-    let look: Look = { target: new Vector3(0, 0.9, 0), turn: turnOf(0.42, 0.3), distance: 8.6 };
-    // A scene without anything to see begins with a piece of ground.
-    if (all && get().rows.some((row) => row.kind === 'shape' || row.kind === 'mesh')) {
-      const eye = new Vector3(0, 0, look.distance).applyQuaternion(look.turn).add(look.target).toArray();
-      // Rooms, in which the eye stands or nearly so, are entered; all else is looked at from outside.
-      const entered = eye.every((at, i) => {
-        const [low, high] = [all.low[i]!, all.high[i]!];
-        const near = (high - low) / 10;
-        return at > low - near && at < high + near && high - low < 40;
-      });
-      if (!entered) {
-        look = this.eye.framing(
-          new Vector3(...all.low),
-          new Vector3(...all.high),
-          get().foot,
-          turnOf(0.6, 0.35),
-          false,
-        );
-      }
-    }
+    const all = framedBounds(null);
+    const look = entering(this.eye, all);
     set({ layout: 'four', active: 0 });
     this.fit();
     const names: Exclude<ViewName, 'camera'>[] = ['free', 'top', 'front', 'right'];
     this.views.forEach((view, i) => {
-      view.begin(i === 0 ? look : this.framing(view.eye, all), names[i]!);
+      view.begin(i === 0 ? look : framing(view.eye, all), names[i]!);
       // From the side that it now looks from, the scene has another size.
-      if (i > 0) view.begin(this.framing(view.eye, all), names[i]!);
+      if (i > 0) view.begin(framing(view.eye, all), names[i]!);
     });
     set({ layout: 'one', active: 0 });
     this.fit();
@@ -337,7 +307,7 @@ export class Stage implements Picture, OnStage {
     if (name === 'free' || name === 'camera') this.view.toStart();
     else {
       this.view.show(name);
-      this.eye.glideTo(this.framing(this.eye, session.core.framingOf(everything()), turns[name]), true);
+      this.eye.glideTo(framing(this.eye, framedBounds(null), turns[name]), true);
     }
     this.draw();
   }
@@ -483,15 +453,6 @@ export class Stage implements Picture, OnStage {
     this.renderer.dispose();
   }
 
-  private framing(eye: Eye, bounds: Bounds | null, turn?: Quaternion): Look {
-    return eye.framing(
-      new Vector3(...(bounds?.low ?? [-2, 0, -2])),
-      new Vector3(...(bounds?.high ?? [2, 2, 2])),
-      get().layout === 'one' ? get().foot : 0,
-      turn,
-    );
-  }
-
   private pickable(): (drawn: Drawn) => boolean {
     const left = new Set<NodeKind>(get().kindsLeftOut);
     const state = get();
@@ -591,7 +552,7 @@ export class Stage implements Picture, OnStage {
     this.renderer.setViewport(rect.x, y, rect.width, rect.height);
     this.renderer.setScissor(rect.x, y, rect.width, rect.height);
     this.renderer.setScissorTest(true);
-    this.render(eye);
+    renderDeep(this.renderer, this.scene, eye);
     this.renderer.setScissorTest(false);
     if (this.bare) return;
     const marked = this.marked();
@@ -630,37 +591,6 @@ export class Stage implements Picture, OnStage {
     const steps = stepSizes[verb];
     return selection.length > 0 && steps.on && (verb === 'move' || verb === 'pivot') ? steps.size : 0;
   }
-
-  /** From millimetres to kilometres: what is far is drawn first, then what is near with depths of its own. */
-  private render(eye: Eye): void {
-    const camera = eye.camera as PerspectiveCamera;
-    const { near, far } = camera;
-    if (eye.parallel || far / near < deepest) {
-      this.renderer.render(this.scene, camera);
-      return;
-    }
-    const between = (from: number, to: number) => {
-      [camera.near, camera.far] = [from, to];
-      camera.updateProjectionMatrix();
-    };
-    const middle = Math.sqrt(near * far);
-    between(middle, far);
-    this.renderer.render(this.scene, camera);
-    this.renderer.autoClear = false;
-    this.renderer.clearDepth();
-    between(near, middle * 1.001);
-    this.renderer.render(this.scene, camera);
-    this.renderer.autoClear = true;
-    between(near, far);
-  }
-}
-
-/** What stands at the top of the tree, without cameras and lamps, which often stand far outside. */
-function everything(): string[] {
-  const { children, byId } = get();
-  const tops = children.get(null) ?? [];
-  const things = tops.filter((id) => !['camera', 'light'].includes(byId.get(id)!.kind));
-  return things.length > 0 ? things : tops;
 }
 
 const drawnAs: DrawnAs[] = ['full', 'wire', 'box'];

@@ -26,6 +26,8 @@ const leave = () => {
 function Cards() {
   const scenes = useStore((s) => s.scenes);
   const here = useStore((s) => s.scene?.id);
+  // What the sentence would say lies below the gallery.
+  const notice = useStore((s) => s.notice);
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
   const [asked, setAsked] = useState<Asked | null>(null);
@@ -204,9 +206,12 @@ function Cards() {
           ))}
         </div>
       </div>
-      <p className="m-0 border-t border-line px-4 py-1.5 text-ink-2">
-        Arrows choose, Enter opens, F2 renames, Delete removes, Esc goes back. A file that is dropped here becomes a
-        scene.
+      <p
+        className={`m-0 border-t border-line px-4 py-1.5 ${notice?.kind === 'refusal' ? 'text-refusal' : notice ? 'text-ink-1' : 'text-ink-2'}`}
+        role={notice ? 'alert' : undefined}
+      >
+        {notice?.text ??
+          'Arrows choose, Enter opens, F2 renames, Delete removes, Esc goes back. A file that is dropped here becomes a scene.'}
       </p>
       {over && (
         <div className="pointer-events-none absolute inset-2 rounded-xl border-2 border-dashed border-plum bg-plum/10" />
