@@ -14,6 +14,8 @@ const fitting = [
   /is locked\. Unlock it/,
   /cannot be (taken back|done again|undone|redone)/,
   /is gone|was removed|is not in this scene|no longer/,
+  /is not in the scene any more\. Pick it again, or undo what removed it/,
+  /has been put under .* since, which this would remove/,
 ];
 
 interface Noticed {

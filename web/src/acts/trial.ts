@@ -53,10 +53,8 @@ export function dragTo(ray: number[], fine: boolean, step: number, snap: SnapAsk
   if (now - told > seldom || change.notice?.text !== get().notice?.text || !change.caught !== !get().caught) {
     told = now;
     set(change);
-  } else {
-    setQuietly(change);
-    tellDragged(answer);
-  }
+  } else setQuietly(change);
+  tellDragged(answer);
   open.picture?.worldsChanged(false);
   return answer;
 }
