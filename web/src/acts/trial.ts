@@ -41,7 +41,7 @@ export function grab(
 }
 
 /** Components are told of a drag this often at most, in milliseconds. */
-const seldom = 100;
+const seldom = 200;
 
 let told = 0;
 

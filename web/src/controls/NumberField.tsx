@@ -45,7 +45,8 @@ export function NumberField(props: FieldProps) {
     return whileDragged((tried) => {
       if (!input.current || document.activeElement === input.current) return;
       const now = tried ? (live.current.dragged?.(tried) ?? null) : live.current.value;
-      if (now !== null) input.current.value = live.current.shown(now);
+      const text = now === null ? null : live.current.shown(now);
+      if (text !== null && input.current.value !== text) input.current.value = text;
     });
   }, [follows]);
 

@@ -337,20 +337,29 @@ function hint(verb: Verb, count: number): string {
   return `${handle[verb]} Enter keeps it, Esc puts it back.`;
 }
 
-/** From what to what; while a handle is dragged, written at every picture. */
+/** From what to what; while a handle is dragged, written at every picture, in a room of its own that moves nothing else. */
 function FromTo({ from, to }: { from: string; to: string }) {
   const line = useRef<HTMLSpanElement>(null);
   const said = (was: string, now: string) => `was ${was} → now ${now}`;
   useEffect(
     () =>
       whileDragged((tried) => {
-        if (line.current && tried) line.current.textContent = said(tried.reading.from, tried.reading.to);
+        const [words, text] = [line.current?.firstChild, tried && said(tried.reading.from, tried.reading.to)];
+        if (!words || !text || words.nodeValue === text) return;
+        if (words.nodeValue!.length !== text.length) line.current!.style.width = `${text.length}ch`;
+        words.nodeValue = text;
       }),
     [],
   );
+  const text = said(from, to);
   return (
-    <span ref={line} className="shrink-0 font-mono text-[12px] text-ink-1" data-reading>
-      {said(from, to)}
+    <span
+      ref={line}
+      className="h-4 shrink-0 font-mono text-[12px] leading-4 whitespace-pre text-ink-1 [contain:size_layout_style]"
+      style={{ width: `${text.length}ch` }}
+      data-reading
+    >
+      {text}
     </span>
   );
 }

@@ -24,7 +24,7 @@ export function markedIn(pictures: Pictures, origin: Vector3, hurries: boolean):
     if (!drawn || (!drawn.seen && (!ghosts || marking === 'riding'))) return;
     for (const { part } of drawn.entries) {
       const matrix = (matrices[marked.length] ??= new Matrix4());
-      marked.push({ part, matrix: pictures.matrix(drawn, matrix), marking: drawn.seen ? marking : 'ghost' });
+      marked.push({ id, part, matrix: pictures.matrix(drawn, matrix), marking: drawn.seen ? marking : 'ghost' });
     }
   };
   state.selection.forEach((id, i) => add(id, i === state.selection.length - 1 ? 'lead' : 'picked'));
@@ -42,7 +42,7 @@ export function markedIn(pictures: Pictures, origin: Vector3, hurries: boolean):
       matrix.elements[12]! -= origin.x;
       matrix.elements[13]! -= origin.y;
       matrix.elements[14]! -= origin.z;
-      marked.push({ part, matrix, marking: 'ghost' });
+      marked.push({ id: shadow.id, part, matrix, marking: 'ghost' });
     }
   }
   return marked;

@@ -56,8 +56,6 @@ function disposePart(part: DrawnPart): void {
   part.edges?.dispose();
 }
 
-const zeros = new Float32Array(16);
-
 /** Draws nodes at the places that the core says; what has one geometry and one look is drawn in one call. */
 export class Pictures {
   readonly group = new Group();
@@ -72,6 +70,8 @@ export class Pictures {
   private readonly scratch = new Matrix4();
   private readonly origin = new Vector3();
   private sphere: Sphere | null = null;
+  /** Counts what changes where things stand or how they are seen; what is kept of them holds until the next. */
+  version = 0;
   private hidden: string | null = null;
   /** How many batches there were when they were last looked through. */
   private swept = 0;
@@ -141,6 +141,7 @@ export class Pictures {
 
   /** Follows what is seen now; a switch of a collection looks at every node once. */
   sight(byId: Map<string, OutlineRow>, origin: Vector3): void {
+    this.version++;
     const worlds = session.core.worlds();
     const anew: string[] = [];
     this.origin.copy(origin);
@@ -161,6 +162,7 @@ export class Pictures {
 
   /** Takes world matrices over from the core's memory: of some slots, or of all. */
   place(slots: Int32Array | null, origin: Vector3): void {
+    this.version++;
     this.origin.copy(origin);
     const worlds = session.core.worlds();
     if (slots === null) {
@@ -320,19 +322,46 @@ export class Pictures {
     }
   }
 
+  /** Writes the matrix of a node into its places, straight from the core's memory: a drag does so at every picture. */
   private placeOne(drawn: Drawn, worlds: Float64Array, touch: boolean): void {
-    if (drawn.entries.length === 0) return;
-    const matrix = this.read(worlds, drawn.slot * 12, this.scratch);
-    const mirrored = matrix.determinant() < 0;
-    this.spheres.place(drawn, drawn.sphere, matrix);
-    for (const entry of drawn.entries) {
+    const { entries } = drawn;
+    if (entries.length === 0) return;
+    const at = drawn.slot * 12;
+    const { x, y, z } = this.origin;
+    const [a, b, c] = [worlds[at]!, worlds[at + 1]!, worlds[at + 2]!];
+    const [d, e, f] = [worlds[at + 4]!, worlds[at + 5]!, worlds[at + 6]!];
+    const [g, h, i] = [worlds[at + 8]!, worlds[at + 9]!, worlds[at + 10]!];
+    // The origin is taken off before the numbers lose half their digits on the way to the graphics card.
+    const [tx, ty, tz] = [worlds[at + 3]! - x, worlds[at + 7]! - y, worlds[at + 11]! - z];
+    const mirrored = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g) < 0;
+    this.scratch.set(a, b, c, tx, d, e, f, ty, g, h, i, tz, 0, 0, 0, 1);
+    this.spheres.place(drawn, drawn.sphere, this.scratch);
+    const shown = this.visible(drawn);
+    // The whole batch is mirrored again by its own matrix.
+    const s = mirrored ? -1 : 1;
+    for (let k = 0; k < entries.length; k++) {
+      const entry = entries[k]!;
       if (entry.batch.mirrored !== mirrored) this.turnRound(entry, mirrored);
-      if (!this.visible(drawn)) entry.batch.array.set(zeros, 16 * entry.at);
-      else {
-        matrix.toArray(entry.batch.array, 16 * entry.at);
-        // The whole batch is mirrored again by its own matrix.
-        if (mirrored) for (let c = 0; c < 16; c += 4) entry.batch.array[16 * entry.at + c]! *= -1;
-      }
+      const into = entry.batch.array;
+      const o = 16 * entry.at;
+      if (shown) {
+        into[o] = s * a;
+        into[o + 1] = d;
+        into[o + 2] = g;
+        into[o + 3] = 0;
+        into[o + 4] = s * b;
+        into[o + 5] = e;
+        into[o + 6] = h;
+        into[o + 7] = 0;
+        into[o + 8] = s * c;
+        into[o + 9] = f;
+        into[o + 10] = i;
+        into[o + 11] = 0;
+        into[o + 12] = s * tx;
+        into[o + 13] = ty;
+        into[o + 14] = tz;
+        into[o + 15] = 1;
+      } else into.fill(0, o, o + 16);
       if (touch) entry.batch.touch(entry.at);
     }
   }

@@ -7,6 +7,7 @@ export type Marking = 'lead' | 'picked' | 'riding' | 'hovered' | 'ghost' | 'mate
 
 /** One thing to be marked: a part of a node, and where it stands less the origin. */
 export interface Marked {
+  id: string;
   part: DrawnPart;
   matrix: Matrix4;
   marking: Marking;
@@ -17,14 +18,17 @@ type Silhouette = InstancedMesh | RepeatedLines;
 /** The silhouettes of what is marked, instanced like the pictures, in a scene of their own. */
 export class Marks {
   readonly scene = new Scene();
+  private taken: Marked[] | null = null;
   private readonly silhouettes = new Map<DrawnPart, Map<Marking, Silhouette>>();
 
   constructor() {
     this.scene.matrixWorldAutoUpdate = false;
   }
 
-  /** Takes over what is to be marked in the next picture. */
+  /** Takes over what is to be marked in the next picture; the same list is taken over once. */
   set(marked: Marked[]): void {
+    if (marked === this.taken) return;
+    this.taken = marked;
     for (const silhouette of this.all()) silhouette.count = 0;
     for (const { part, matrix, marking } of marked) {
       if (part.mode === 'points') continue;

@@ -40,10 +40,12 @@ export class Spheres<T extends { at: number }> {
     n[at] = m[0]! * x + m[4]! * y + m[8]! * z + m[12]!;
     n[at + 1] = m[1]! * x + m[5]! * y + m[9]! * z + m[13]!;
     n[at + 2] = m[2]! * x + m[6]! * y + m[10]! * z + m[14]!;
+    const first = m[0]! * m[0]! + m[1]! * m[1]! + m[2]! * m[2]!;
+    const second = m[4]! * m[4]! + m[5]! * m[5]! + m[6]! * m[6]!;
+    const third = m[8]! * m[8]! + m[9]! * m[9]! + m[10]! * m[10]!;
     // Sheared columns can add up: their squares' sum bounds any stretch.
-    let squares = 0;
-    for (const c of [0, 1, 2, 4, 5, 6, 8, 9, 10]) squares += m[c]! * m[c]!;
-    n[at + 3] = own.radius * Math.min(matrix.getMaxScaleOnAxis() * Math.sqrt(3), Math.sqrt(squares));
+    const longest = 3 * Math.max(first, second, third);
+    n[at + 3] = own.radius * Math.sqrt(Math.min(longest, first + second + third));
   }
 
   /** Widens a box by the spheres of some objects. */

@@ -19,7 +19,7 @@ import type { OnStage } from './onStage';
 import { Outlines } from './outlines';
 import { Pace } from './pace';
 import { inBox, seenInBox, underPixel, type Box, type Hit } from './picking';
-import { setPointer } from '../state/pointer';
+import { pointer, setPointer } from '../state/pointer';
 import { Pictures, type Drawn, type SeenAs } from './pictures';
 import { Studio } from './studio';
 import { Uprights } from './uprights';
@@ -555,7 +555,10 @@ export class Stage implements Picture, OnStage {
     renderDeep(this.renderer, this.scene, eye);
     this.renderer.setScissorTest(false);
     if (this.bare) return;
-    const marked = this.marked();
+    // Nobody sees the camera that they look through.
+    const through = name === 'camera' ? view.state().camera : null;
+    const all = this.marked();
+    const marked = through === null ? all : all.filter((m) => m.id !== through);
     const place = { x: rect.x, y, width: rect.width, height: rect.height };
     const style = settingsOf(get().settings).marks;
     this.outlines.draw(
@@ -580,10 +583,31 @@ export class Stage implements Picture, OnStage {
     this.hands[view.index]!.update();
   }
 
-  /** What gets an outline in the next picture. */
+  /** What gets an outline in the next picture; looked for anew only when something that decides it has changed. */
   marked(): Marked[] {
-    return markedIn(this.pictures, this.origin, this.hurries);
+    const { selection, plan, others, shadows, children, settings, isolation } = get();
+    const decides = [
+      this.pictures.version,
+      selection,
+      plan,
+      others,
+      shadows,
+      children,
+      settings,
+      isolation,
+      pointer().hovered?.id,
+      session.changes,
+      this.hurries,
+    ];
+    if (!decides.every((one, i) => one === this.markedBy[i])) {
+      this.markedBy = decides;
+      this.markedNow = markedIn(this.pictures, this.origin, this.hurries);
+    }
+    return this.markedNow;
   }
+
+  private markedBy: unknown[] = [];
+  private markedNow: Marked[] = [];
 
   /** The steps that the lattice follows: those in which something is moved. */
   private lattice(): number {

@@ -47,7 +47,7 @@ export function Chapters() {
             key={at}
             value={at}
             title={means}
-            className="border-b-2 border-transparent pt-0.5 text-[13.5px] text-ink-2 hover:text-plum data-[state=active]:border-plum data-[state=active]:font-semibold data-[state=active]:text-ink-1"
+            className="rounded-sm border-b-2 border-transparent px-0.5 pt-0.5 -outline-offset-2 text-[13.5px] text-ink-2 hover:text-plum data-[state=active]:border-plum data-[state=active]:font-semibold data-[state=active]:text-ink-1"
           >
             {word}
           </Tabs.Trigger>
