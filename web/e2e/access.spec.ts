@@ -43,6 +43,20 @@ test('what opens over the page can be used without seeing it', async ({ page }) 
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Steps', exact: true }).click();
   await check('steps', 'main');
+  await page.getByRole('button', { name: 'Steps', exact: true }).click();
+  for (const [id, what] of [
+    ['sun-glow', 'lamp'],
+    ['wide-camera', 'camera'],
+    ['moon-arm', 'shape'],
+  ] as const) {
+    await room.pick(id);
+    for (const chapter of ['Why', 'What'] as const) {
+      await room.chapter(chapter);
+      await check(`${what}, ${chapter}`, '[aria-label="Picked object"]');
+    }
+  }
+  await room.run('All scenes');
+  await check('gallery', '[data-gallery]');
 });
 
 test('by keyboard alone: pick in the tree, choose a verb, reach a handle, type, keep', async ({ page }) => {

@@ -3,8 +3,8 @@ import { Room } from './room';
 import { texturedFile } from './textured';
 
 /** All scenes over the stage: found, told apart, opened, copied, renamed and removed there. */
-const cards = (page: Page) => page.getByRole('option');
-const card = (page: Page, name: string) => page.getByRole('option', { name: new RegExp(`^${name},`) });
+const cards = (page: Page) => page.getByRole('gridcell');
+const card = (page: Page, name: string) => page.getByRole('gridcell', { name: new RegExp(`^${name},`) });
 
 async function showAll(page: Page): Promise<void> {
   await page.locator('[data-stage]').focus();

@@ -119,7 +119,7 @@ test('a scene that is gone is said, by its link and when it goes', async ({ page
   // With all the others to choose from, and said there, too.
   const gallery = page.locator('[data-gallery]');
   await expect(gallery).toContainText('The scene of this link is gone.');
-  await expect(gallery.getByRole('option').first()).toBeVisible();
+  await expect(gallery.getByRole('gridcell').first()).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(gallery).toHaveCount(0);
   const room = await Room.open(page);

@@ -13,8 +13,10 @@ let pictured: { scene: string; revision: number } | null = null;
  * and sent in the background: nothing waits for it, and nothing is said where it fails.
  */
 export async function pictureScene(): Promise<void> {
-  const { scene, rows } = get();
+  const { scene, scenes, rows } = get();
   if (!scene || !open.picture || rows.length === 0) return;
+  // What was removed needs none any more.
+  if (!scenes.some((s) => s.id === scene.id)) return;
   const revision = open.core.revision();
   if (pictured?.scene === scene.id && pictured.revision === revision) return;
   pictured = { scene: scene.id, revision };

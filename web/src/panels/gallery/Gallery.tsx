@@ -129,6 +129,7 @@ function Cards() {
           ref={search}
           role="combobox"
           aria-expanded="true"
+          aria-haspopup="grid"
           aria-controls="scenes"
           aria-label="Find a scene"
           aria-activedescendant={found[chosen] ? `scene-${found[chosen].id}` : undefined}
@@ -177,7 +178,7 @@ function Cards() {
       <div
         ref={scroller}
         id="scenes"
-        role="listbox"
+        role="grid"
         aria-label="Scenes"
         className="min-h-0 flex-1 overflow-auto px-3 pb-3"
       >
@@ -190,7 +191,7 @@ function Cards() {
         )}
         <div role="presentation" className="relative" style={{ height: rows.getTotalSize() }}>
           {rows.getVirtualItems().map((row) => (
-            <div key={row.key} role="presentation" className="absolute flex" style={{ top: row.start, left: 0 }}>
+            <div key={row.key} role="row" className="absolute flex" style={{ top: row.start, left: 0 }}>
               {found.slice(row.index * columns, (row.index + 1) * columns).map((scene, i) => (
                 <SceneCard
                   key={scene.id}

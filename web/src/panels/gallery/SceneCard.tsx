@@ -37,7 +37,7 @@ export function SceneCard(props: {
   return (
     <div
       id={`scene-${scene.id}`}
-      role="option"
+      role="gridcell"
       aria-selected={isChosen}
       aria-label={`${scene.name}, ${scene.nodeCount} objects, ${when(scene.updatedAt)}${by}${isOpen ? ', open' : ''}`}
       className={`m-1 flex h-[204px] w-[224px] cursor-pointer flex-col overflow-hidden rounded-xl border bg-paper ${isChosen ? 'border-plum outline-1 outline-plum' : 'border-line'}`}
