@@ -382,7 +382,7 @@ const withoutDrawing = (page) =>
       if (window.calmPivotPage().caught) caught++;
       if (i % 10 === 0) await new Promise(requestAnimationFrame);
     }
-    stage.views[0].handles.putBack();
+    stage.handles.putBack();
     const triangles = [...stage.pictures.nodes].reduce((sum, d) => sum + d.entries.reduce((n, e) => n + e.part.geometry.getIndex().count / 3, 0), 0);
     return { times: times.slice(60), caught, triangles };
   });
