@@ -544,7 +544,7 @@ async function flat(count) {
   const serverMemory = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${process.env.CALM_PIVOT_PID}/status`, 'utf8'))[1]) / 1024;
   const pageMemory = async () => {
     await cdp.send('HeapProfiler.collectGarbage');
-    return page.evaluate(() => (performance.memory.usedJSHeapSize + window.calmPivotCore.runtime.localHeapViewU16().byteLength) / 2 ** 20);
+    return page.evaluate(() => (performance.memory.usedJSHeapSize + window.calmPivotCore.memory.runtime.localHeapViewU16().byteLength) / 2 ** 20);
   };
   const [server, here, cards] = [[], [], []];
   for (let i = 1; i <= 30; i++) {
