@@ -30,5 +30,6 @@ public static class Refusals
     public const string UnsupportedFile = "unsupported-file";
     public const string BrokenFile = "broken-file";
     public const string NothingToUndo = "nothing-to-undo";
+    public const string Held = "held";
     public const string NothingPicked = "nothing-picked";
 }

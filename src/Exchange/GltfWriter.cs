@@ -82,9 +82,9 @@ public static class GltfWriter
         private void WriteNode(Gltf.Scene root, Node node, MaterialWriter materials)
         {
             var parent = node.Parent is null ? null : _written[node.Parent];
-            var local = parent is null || node.Placement.Takes == Takes.All
+            var local = node.Constraints.IsEmpty && (parent is null || node.Placement.Takes == Takes.All)
                 ? node.Placement.Local()
-                : IntoCarrier(node) * _draft.World(node);
+                : parent is null ? _draft.World(node) : IntoCarrier(node) * _draft.World(node);
             var target = parent is null ? root.CreateNode(node.Name) : parent.CreateNode(node.Name);
             var holder = Place(target, local, node.Name);
             target.Extras = OwnNode.From(node).ToExtras();

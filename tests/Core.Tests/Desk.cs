@@ -83,9 +83,15 @@ internal sealed class Desk
             .Select(e => e is Node n ? n with { Collections = n.Collections.RemoveAll(c => _lost.Contains((n.Id, c))) } : e)];
     }
 
-    /// <summary>Without memberships in collections that are gone: these go with them.</summary>
+    /// <summary>Without memberships in collections that are gone, and constraints whose targets are: these go with them.</summary>
     public Entity Belonging(Entity entity) =>
-        entity is Node node ? node with { Collections = node.Collections.RemoveAll(c => Scene.FindAny(c) is null) } : entity;
+        entity is Node node
+            ? node with
+            {
+                Collections = node.Collections.RemoveAll(c => Scene.FindAny(c) is null),
+                Constraints = node.Constraints.RemoveAll(c => c.Names.Any(id => Scene.FindAny(id) is null)),
+            }
+            : entity;
 
     /// <summary>Does something that may be refused, with a sentence; then nothing has changed.</summary>
     public bool Tried(Action act)

@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization.Metadata;
 using CalmPivot.Core.Json;
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
@@ -60,7 +61,7 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
                 : [];
             foreach (var inner in info.Properties.Select(p => p.PropertyType).Concat(fields).Concat(Kinds(info).Select(k => k.Type)).Append(info.ElementType).Append(Nullable.GetUnderlyingType(type)))
             {
-                if (inner is not null && inner != typeof(Shape))
+                if (inner is not null && inner != typeof(Shape) && inner != typeof(Constraint) && inner != typeof(Up))
                 {
                     next.Push(inner);
                 }
@@ -164,9 +165,28 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
             _ when type == typeof(Vec3) => new JsonArray(_random.Next(1, 90), _random.Next(1, 90), _random.Next(1, 90)),
             _ when type == typeof(Affine) => new JsonArray(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, _random.Next(90), 2, 3, 1),
             _ when type == typeof(Shape) => new JsonObject { ["type"] = "ball", ["radius"] = _random.Next(1, 9) },
+            _ when type == typeof(Up) => _random.Next(2) == 0 ? "least" : new JsonObject { ["world"] = "+y" },
+            _ when type == typeof(Constraint) => JsonNode.Parse(WireJson.Write<Constraint>(AnyConstraint()))!,
             _ when type == typeof(byte[]) => Convert.ToBase64String([1, 2, (byte)_random.Next(9)]),
             _ when type == typeof(Guid) => Guid.NewGuid().ToString(),
             _ => _random.Next(1, 60),
         };
+    }
+
+    /// <summary>Of any kind, with an id of its own.</summary>
+    private Constraint AnyConstraint()
+    {
+        while (true)
+        {
+            try
+            {
+                var patch = AnyEdit.AnyConstraint(SceneDocument.Blank(), _random, _ => "node" + _random.Next(9), () => "node" + _random.Next(9));
+                return Constraint.Made(patch with { Id = "c" + _random.Next(1_000_000) });
+            }
+            catch (Refusal)
+            {
+                // A mask that does not fit, say.
+            }
+        }
     }
 }

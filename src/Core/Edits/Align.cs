@@ -58,7 +58,7 @@ public sealed record Align(
         var movers = Targets.Movers(draft, [.. Nodes.Where(id => id != To)]);
         foreach (var node in movers)
         {
-            if (draft.Ancestors(target).Any(a => a.Id == node.Id))
+            if (Edges.FirstBelow(draft, To, new HashSet<string> { node.Id }) is not null)
             {
                 throw new Refusal(
                     Refusals.WouldLoop,
@@ -84,10 +84,7 @@ public sealed record Align(
             spans = spans.ConvertAll(_ => block);
         }
 
-        for (var i = 0; i < movers.Count; i++)
-        {
-            Spans.Shift(draft, movers[i].Id, axes * Way(spans[i], there));
-        }
+        Spans.Shift(draft, movers.Select((m, i) => (m.Id, axes * Way(spans[i], there))));
     }
 
     public override string Say(Speaker say)
@@ -138,8 +135,9 @@ public sealed record Align(
         }
 
         var (axes, size) = (OwnSpace.Of(draft, target), Channels.WorldScale(draft, target));
-        foreach (var node in movers)
+        Writer.Write(draft, movers.ConvertAll(mover =>
         {
+            var node = draft.AsItStands(mover);
             var frame = draft.FrameOf(node);
             frame.CheckInvertible(node.Name);
             var placement = Rotation ? frame.Heading(node.Placement, axes) : node.Placement;
@@ -151,7 +149,7 @@ public sealed record Align(
             }
 
             placement.Check(node.Name, node.Placement);
-            draft.Put(node with { Placement = placement });
-        }
+            return node with { Placement = placement };
+        }));
     }
 }

@@ -49,7 +49,7 @@ public sealed record Bring(IReadOnlyList<string> Nodes, BringTo To, bool Rotatio
         if (source is not null)
         {
             var target = draft.Get(source);
-            if (movers.Find(m => m.Id == source || draft.Ancestors(target).Any(a => a.Id == m.Id)) is { } carrier)
+            if (Edges.FirstBelow(draft, source, movers.Select(m => m.Id).ToHashSet()) is { } on && draft.Get(on) is var carrier)
             {
                 throw new Refusal(Refusals.WouldLoop, carrier.Id == source
                     ? $"“{carrier.Name}” is there already. Pick something else to bring it to."
@@ -58,15 +58,16 @@ public sealed record Bring(IReadOnlyList<string> Nodes, BringTo To, bool Rotatio
         }
 
         var (point, axes) = To.In(draft);
-        foreach (var node in movers)
+        Writer.Write(draft, movers.ConvertAll(mover =>
         {
+            var node = draft.AsItStands(mover);
             var frame = draft.FrameOf(node);
             frame.CheckInvertible(node.Name);
             var placement = Rotation ? frame.Heading(node.Placement, axes) : node.Placement;
             placement = Position ? placement with { Position = frame.Place.Inverse().Point(point) } : placement;
             placement.Check(node.Name, node.Placement);
-            draft.Put(node with { Placement = placement });
-        }
+            return node with { Placement = placement };
+        }));
     }
 
     public override string Say(Speaker say)

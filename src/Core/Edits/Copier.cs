@@ -15,7 +15,7 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool sharing)
     public List<string> Copy(IReadOnlyList<string> from, IReadOnlyList<string>? ids)
     {
         var made = new List<string>(from.Count);
-        var shares = new Dictionary<string, string>();
+        var led = new Dictionary<string, string>();
         for (var i = 0; i < from.Count; i++)
         {
             if (ids?[i].Length > MostTopIdLength)
@@ -24,8 +24,25 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool sharing)
             }
 
             var id = Seats.NewId(draft, ids?[i]);
-            CopyBranch(draft.Get(from[i]), id, shares);
+            var number = 0;
+            foreach (var node in draft.Branch(from[i]))
+            {
+                led[node.Id] = node.Id == from[i] ? id : Seats.NewId(draft, $"{id}-{++number}");
+            }
+
             made.Add(id);
+        }
+
+        if (led.Values.Distinct().Count() < led.Count)
+        {
+            throw new Refusal(Refusals.NotUnderstood, "Two copies would get the same id. Give each its own.");
+        }
+
+        // All of them have their ids before the first is made, so that copies name copies whatever their order.
+        var shares = new Dictionary<string, string>();
+        foreach (var id in from)
+        {
+            CopyBranch(draft.Get(id), led, shares);
         }
 
         return made;
@@ -59,16 +76,12 @@ internal sealed class Copier(SceneDraft draft, List<Node> tops, bool sharing)
         .Where(g => g.Count() > 1)
         .Select(g => g.Key)];
 
-    private void CopyBranch(Node top, string id, Dictionary<string, string> shares)
+    private void CopyBranch(Node top, Dictionary<string, string> ids, Dictionary<string, string> shares)
     {
-        var ids = new Dictionary<string, string> { [top.Id] = id };
-        var number = 0;
         foreach (var node in draft.Branch(top.Id).ToList())
         {
-            var isTop = node.Id == top.Id;
-
             // What is copied along is named by the copies, anything else as before.
-            var copyId = isTop ? id : ids[node.Id] = Seats.NewId(draft, $"{id}-{++number}");
+            var copyId = ids[node.Id];
             draft.Origins[copyId] = draft.Origins.GetValueOrDefault(node.Id, node.Id);
 
             // A lock is for what stands in its place, not for what is made of it.

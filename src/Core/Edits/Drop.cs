@@ -38,6 +38,11 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
         along = along.Unit();
         var movers = Targets.Movers(draft, Nodes);
         var moving = movers.SelectMany(m => draft.Riding(m.Id)).Select(n => n.Id).ToHashSet();
+        if (draft.Constrained.Count > 0)
+        {
+            moving.UnionWith(Edges.Dependents(draft, movers.Select(m => m.Id)));
+        }
+
         var still = new FallField(along);
         foreach (var node in draft.Branch(null).Where(n => !moving.Contains(n.Id) && Seen.IsSeen(draft, n)))
         {
@@ -118,10 +123,7 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
             return false;
         }
 
-        foreach (var node in block)
-        {
-            Spans.Shift(draft, node.Id, along * way);
-        }
+        Spans.Shift(draft, block.Select(node => (node.Id, along * way)));
 
         return true;
     }

@@ -57,7 +57,7 @@ public sealed record Duplicate(
             copies.Add(made);
             foreach (var edit in steps)
             {
-                edit.Of(made).ApplyTo(draft);
+                edit.Instead(made).ApplyTo(draft);
             }
 
             return made;
@@ -80,7 +80,7 @@ public sealed record Duplicate(
     public override string Say(Speaker say)
     {
         var many = Copies == 1 ? "a copy" : $"{Copies} copies";
-        var steps = string.Join(", ", (By ?? []).Select(e => e.Of(Nodes).Manner(say)).Select(m => say.DidEach(m!.Value)));
+        var steps = string.Join(", ", (By ?? []).Select(e => e.Instead(Nodes).Manner(say)).Select(m => say.DidEach(m!.Value)));
         return $"Made {many} of {say.NamesWithBranches(Nodes)}" + (Sharing ? ", sharing their shape" : "") + (steps.Length == 0 ? "" : $", each next one {steps}");
     }
 

@@ -57,6 +57,10 @@ namespace CalmPivot.Core.Edits;
 [JsonDerivedType(typeof(Join), "join")]
 [JsonDerivedType(typeof(SetLight), "setLight")]
 [JsonDerivedType(typeof(SetCamera), "setCamera")]
+[JsonDerivedType(typeof(Constrain), "constrain")]
+[JsonDerivedType(typeof(SetConstraint), "setConstraint")]
+[JsonDerivedType(typeof(Unconstrain), "unconstrain")]
+[JsonDerivedType(typeof(Bake), "bake")]
 public abstract record Edit
 {
     /// <summary>The nodes that the edit is about, in picking order.</summary>
@@ -72,7 +76,7 @@ public abstract record Edit
 
     /// <summary>The same edit of other nodes; for edits that can be repeated from copy to copy.</summary>
     /// <exception cref="Refusal">not-understood: it is not one of those.</exception>
-    internal virtual Edit Of(IReadOnlyList<string> nodes) =>
+    internal virtual Edit Instead(IReadOnlyList<string> nodes) =>
         throw new Refusal(Refusals.NotUnderstood, "Copies can be moved, rotated, scaled or mirrored from one to the next, nothing else.");
 
     /// <summary>The stored numbers that are shown while it is tried.</summary>

@@ -46,6 +46,12 @@ public sealed record Join(IReadOnlyList<string> Nodes) : Edit
         {
             Absorb(draft, node, lead.Id);
         }
+
+        if (!lead.Constraints.IsEmpty)
+        {
+            // It may have gone by something that is part of it now.
+            Writer.Stand(draft, new() { [lead.Id] = toLead });
+        }
     }
 
     public override string Say(Speaker say) => $"Joined {Nodes.Count} objects into {say.Names([.. Nodes.TakeLast(1)])}";

@@ -12,7 +12,7 @@ public sealed record Move(IReadOnlyList<string> Nodes, Vec3 By, Space Space, Chi
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
-    internal override Edit Of(IReadOnlyList<string> nodes) => this with { Nodes = nodes };
+    internal override Edit Instead(IReadOnlyList<string> nodes) => this with { Nodes = nodes };
 
     public override void ApplyTo(SceneDraft draft)
     {
@@ -51,6 +51,8 @@ public sealed record Move(IReadOnlyList<string> Nodes, Vec3 By, Space Space, Chi
         WorldSpace => new SetChannel(Nodes, ChannelName.Position, values, mode, ReadIn.World),
         _ => throw new Refusal(Refusals.NotUnderstood, "A place can be typed along its parent's or the world's axes. Choose those, or type an amount by."),
     };
+
+    Edit? IDragged.Usual => this with { By = new(0.1, 0.1, 0.1) };
 
     string IDragged.Amount(Speaker say) => say.Lengths(By);
 }

@@ -86,7 +86,10 @@ public sealed record MovePivot(
             edited.Add(node with { Placement = placement });
         }
 
+        // Constraints look from the pivot, or bring it somewhere.
+        var remembered = Writer.Remember(draft, Keep == Keep.World ? edited.Select(n => draft.Get(n.Id)) : []);
         edited.ForEach(draft.Put);
+        Writer.Restore(draft, remembered);
     }
 
     public override string Say(Speaker say) => (To, Turn) switch
@@ -141,7 +144,7 @@ public sealed record MovePivot(
     private (Vec3 Turn, Mat3? Near)? Directions(SceneDraft draft, Node node) =>
         Turn is { } turn ? (turn, null)
         : TurnParts is { } parts ? (Changed(node.Placement.PivotTurn, parts), null)
-        : Spin is { } spin ? Spun(draft, node, spin)
+        : Spin is { } spin ? node.Constraints.IsEmpty ? Spun(draft, node, spin) : (Spun(draft, draft.AsItStands(node), spin).Turn, null)
         : null;
 
     /// <summary>

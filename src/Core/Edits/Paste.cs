@@ -1,4 +1,5 @@
 using CalmPivot.Core.Entities;
+using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Words;
@@ -32,8 +33,11 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
         string? Led(Reference<Node> reference, string named, string id) =>
             reference == NodeReferences.Shares ? NodeReferences.Sharing(shares.TryGetValue(named, out var own) ? own : shares[named] = keys.Free(id))
             : reference == NodeReferences.Collections ? (draft.FindCollection(named)?.Id)
+            : reference == NodeReferences.Targets ? ids.GetValueOrDefault(named) ?? draft.Find(named)?.Id
             : ids.GetValueOrDefault(named);
 
+        // All of them have their ids before the first is made, so that copies name copies whatever their order.
+        var (top, count) = ("", 0);
         foreach (var data in Copied.Nodes)
         {
             var isTop = data.Node.Parent is null;
@@ -42,10 +46,27 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
                 throw Broken();
             }
 
-            var top = isTop && Ids is not null ? Ids[tops.Count] : null;
-            var id = ids[data.Id] = isTop ? Seats.NewId(draft, top) : Seats.NewId(draft, $"{tops[^1].Id}-{++number}");
+            (top, number) = isTop ? (Seats.NewId(draft, Ids?[count++]), 0) : (top, number + 1);
+            ids[data.Id] = isTop ? top : Seats.NewId(draft, $"{top}-{number}");
+        }
+
+        if (ids.Values.Distinct().Count() < ids.Count)
+        {
+            throw new Refusal(Refusals.NotUnderstood, "Two pasted objects would get the same id. Give each its own.");
+        }
+
+        Dictionary<string, Affine> lost = [];
+        foreach (var data in Copied.Nodes)
+        {
+            var isTop = data.Node.Parent is null;
+            var id = ids[data.Id];
             var node = Fitting(draft, data.Node, hashes) with { Id = id };
             node = NodeReferences.Led(node, (reference, named) => Led(reference, named, id));
+            if (node.Constraints.Length < data.Node.Constraints.Length && Copied.Stands?.TryGetValue(data.Id, out var stood) == true)
+            {
+                lost[id] = stood;
+            }
+
             if (isTop)
             {
                 var frame = draft.FrameUnder(Under, node.Placement.Takes);
@@ -54,7 +75,6 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
                 node = node with { Parent = Under, Placement = placement, Name = draft.DistinctName(node.Name, node.Kind, Under) };
                 Ranks.Seat(draft, [node], null);
                 tops.Add(node);
-                number = 0;
             }
             else
             {
@@ -62,6 +82,8 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
                 draft.Put(node);
             }
         }
+
+        Writer.Stand(draft, lost);
     }
 
     public override string Say(Speaker say) =>
@@ -102,7 +124,8 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
     private void Check(SceneDraft draft)
     {
         var tops = Copied.Nodes.Count(n => n.Node.Parent is null);
-        if (Copied.Nodes.Length == 0 || Copied.Worlds.Length != tops || Array.Exists(Copied.Worlds, w => !w.IsFinite))
+        if (Copied.Nodes.Length == 0 || Copied.Worlds.Length != tops || Array.Exists(Copied.Worlds, w => !w.IsFinite)
+            || Copied.Stands?.Values.Any(w => !w.IsFinite) == true)
         {
             throw Broken();
         }

@@ -17,14 +17,23 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
         var movers = Targets.Arranged(draft, Nodes);
         Check(draft, movers);
         var frames = new Dictionary<Takes, InvertedFrame>();
+        var remembered = Writer.Remember(draft, Keep == Keep.World ? movers.OfType<Node>().Where(n => n.Parent != Parent) : []);
         var edited = movers.Where(some => Index is not null || some.Parent != Parent).Select(Under).ToList();
         Ranks.Seat(draft, edited, Index);
+        Writer.Restore(draft, remembered);
 
         Entity Under(Arranged some)
         {
             if (some is not Node node || Keep != Keep.World || node.Parent == Parent)
             {
                 return some with { Parent = Parent };
+            }
+
+            if (!node.Constraints.IsEmpty)
+            {
+                var kept = Standing.Storing(draft.FrameUnder(Parent, node.Placement.Takes), node.Placement, draft.Placed(node), node.Name);
+                kept.Check(node.Name, node.Placement);
+                return node with { Parent = Parent, Placement = kept };
             }
 
             if (!frames.TryGetValue(node.Placement.Takes, out var into))

@@ -25,7 +25,7 @@ public sealed record Rotate(
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
-    internal override Edit Of(IReadOnlyList<string> nodes) => this with { Nodes = nodes };
+    internal override Edit Instead(IReadOnlyList<string> nodes) => this with { Nodes = nodes };
 
     internal override Edit Fixed(SceneDraft draft, IReadOnlyList<Node> nodes) => this with { About = About.Fixed(draft, nodes) };
 

@@ -51,7 +51,16 @@ public sealed record SetChannel(
                 continue;
             }
 
-            var placement = In == ReadIn.World ? InWorld(draft, node) : Stored(draft, node);
+            if (In == ReadIn.World)
+            {
+                var shown = draft.AsItStands(node);
+                var wanted = InWorld(draft, shown);
+                wanted.Check(node.Name, shown.Placement);
+                Writer.Write(draft, [shown with { Placement = wanted }]);
+                continue;
+            }
+
+            var placement = Stored(draft, node);
             placement.Check(node.Name, node.Placement);
             draft.Put(node with { Placement = placement });
         }

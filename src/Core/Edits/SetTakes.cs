@@ -10,7 +10,9 @@ public sealed record SetTakes(IReadOnlyList<string> Nodes, TakesPatch Takes, Kee
 
     public override void ApplyTo(SceneDraft draft)
     {
-        foreach (var node in Targets.Movers(draft, Nodes, ChildrenMode.Stay))
+        var movers = Targets.Movers(draft, Nodes, ChildrenMode.Stay);
+        var remembered = Writer.Remember(draft, Keep == Keep.World ? movers : []);
+        foreach (var node in movers)
         {
             if (node.Kind == NodeKind.Mark)
             {
@@ -21,12 +23,15 @@ public sealed record SetTakes(IReadOnlyList<string> Nodes, TakesPatch Takes, Kee
             var placement = new PlacementPatch { Takes = Takes }.ApplyTo(node.Placement);
             if (Keep == Keep.World && placement.Takes != node.Placement.Takes)
             {
-                placement = draft.FrameUnder(node.Parent, placement.Takes).Storing(placed, placement, node.Name);
+                var frame = draft.FrameUnder(node.Parent, placement.Takes);
+                placement = node.Constraints.IsEmpty ? frame.Storing(placed, placement, node.Name) : Standing.Storing(frame, placement, placed, node.Name);
                 placement.Check(node.Name, node.Placement);
             }
 
             draft.Put(node with { Placement = placement });
         }
+
+        Writer.Restore(draft, remembered);
     }
 
     public override string Say(Speaker say)

@@ -34,13 +34,16 @@ public readonly record struct Spans(Bounds Bounds, Vec3 Pivot)
     };
 
     /// <summary>Moves a node by a way in the world.</summary>
-    public static void Shift(SceneDraft draft, string id, Vec3 way)
+    public static void Shift(SceneDraft draft, string id, Vec3 way) => Shift(draft, [(id, way)]);
+
+    /// <summary>Moves nodes, each by its way in the world.</summary>
+    public static void Shift(SceneDraft draft, IEnumerable<(string Id, Vec3 Way)> ways) => Writer.Write(draft, [.. ways.Select(w =>
     {
-        var node = draft.Get(id);
+        var node = draft.AsItStands(draft.Get(w.Id));
         var frame = draft.FrameOf(node);
         frame.CheckInvertible(node.Name);
-        var placement = node.Placement with { Position = node.Placement.Position + frame.Place.Linear.Inverse() * way };
+        var placement = node.Placement with { Position = node.Placement.Position + frame.Place.Linear.Inverse() * w.Way };
         placement.Check(node.Name, node.Placement);
-        draft.Put(node with { Placement = placement });
-    }
+        return node with { Placement = placement };
+    })]);
 }

@@ -56,10 +56,7 @@ public sealed record Spread(IReadOnlyList<string> Nodes, SpreadAlong Along, Spac
             .OrderBy(seat => seat.Span.Pivot.X)
             .ToList();
         var ways = Equal == SpreadEqual.Pivots ? ByPivots(seats.ConvertAll(s => s.Span)) : ByGaps(seats.ConvertAll(s => s.Span));
-        for (var i = 1; i < seats.Count - 1; i++)
-        {
-            Spans.Shift(draft, seats[i].Id, direction * ways[i]);
-        }
+        Spans.Shift(draft, seats.Select((seat, i) => (seat.Id, direction * ways[i])).Skip(1).SkipLast(1));
     }
 
     public override string Say(Speaker say)

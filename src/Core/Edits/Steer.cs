@@ -15,7 +15,7 @@ public sealed record Steer(string Node, Affine View) : Edit
 
     public override void ApplyTo(SceneDraft draft)
     {
-        var node = Targets.One(draft, Node);
+        var node = draft.AsItStands(Targets.One(draft, Node));
         if (!View.IsFinite || !(Math.Abs(View.Linear.Determinant) > 1e-12))
         {
             throw new Refusal(Refusals.NotUnderstood, "A view needs a finite place and three directions.");
@@ -26,7 +26,7 @@ public sealed record Steer(string Node, Affine View) : Edit
         var wanted = new Affine(View.Linear.RotationPart() * stretch, View.Offset);
         var placement = draft.FrameOf(node).Storing(wanted, node.Placement, node.Name);
         placement.Check(node.Name, node.Placement);
-        draft.Put(node with { Placement = placement });
+        Writer.Write(draft, [node with { Placement = placement }]);
     }
 
     public override string Say(Speaker say) => $"Steered {say.Name(Node)}";

@@ -41,8 +41,9 @@ public static class Targets
         var centre = about.Centre(draft, movers, lead);
         var shared = space.PerNode || space is SurfaceSpace ? (Mat3?)null : space.Axes(draft, lead, lead);
         var targets = new List<Target>(movers.Count);
-        foreach (var node in movers)
+        foreach (var mover in movers)
         {
+            var node = draft.AsItStands(mover);
             var frame = draft.FrameOf(node);
             targets.Add(new(node, frame, draft.World(node), shared ?? space.Axes(draft, node, lead), centre));
             if (centre is not null)
@@ -153,7 +154,7 @@ public static class Targets
 
         if (children == ChildrenMode.Along)
         {
-            edited.ForEach(draft.Put);
+            Writer.Write(draft, edited);
             return;
         }
 
@@ -169,24 +170,27 @@ public static class Targets
             wanted[edited[i].Id] = targets[i].Frame.Placed(edited[i].Placement);
         }
 
+        var staying = new List<Node>();
         foreach (var target in targets)
         {
             foreach (var child in draft.Children(target.Node.Id).Select(draft.Get))
             {
-                if (!IsLocked(draft, child))
+                if (!IsLocked(draft, child) && wanted.TryAdd(child.Id, draft.Placed(child)))
                 {
-                    wanted.TryAdd(child.Id, draft.Placed(child));
+                    staying.Add(child);
                 }
             }
         }
 
         // Where only the parent's place changes, only that of its children does, to the bit.
+        var remembered = Writer.Remember(draft, staying);
         var frames = wanted.Keys.ToDictionary(id => id, id => draft.FrameOf(draft.Get(id)));
-        var unchanged = edited.ToDictionary(n => n.Id);
+        var numbers = edited.ToDictionary(n => n.Id);
+        var moved = new List<Node>();
         foreach (var id in wanted.Keys.OrderBy(id => draft.Ancestors(draft.Get(id)).Count()).ToList())
         {
-            var node = draft.Get(id);
-            var placement = unchanged.TryGetValue(id, out var own) ? own.Placement : node.Placement;
+            var node = numbers.TryGetValue(id, out var own) ? own : draft.Get(id);
+            var placement = node.Placement;
             if (node.Parent is { } parent && wanted.TryGetValue(parent, out var carried))
             {
                 // Where the parent is to stand is known already; asking the draft would work it out anew after every write.
@@ -197,7 +201,41 @@ public static class Targets
                 placement.Check(node.Name, node.Placement);
             }
 
-            draft.Put(node with { Placement = placement });
+            if (draft.Constrained.Count == 0)
+            {
+                draft.Put(node with { Placement = placement });
+            }
+            else
+            {
+                moved.Add(node with { Placement = placement });
+            }
         }
+
+        if (draft.Constrained.Count > 0)
+        {
+            WriteStaying(draft, moved, numbers, remembered);
+        }
+    }
+
+    /// <summary>The edited by the one writer, what stays as it stood: each after those that it depends on.</summary>
+    private static void WriteStaying(
+        SceneDraft draft,
+        List<Node> moved,
+        Dictionary<string, Node> edited,
+        Dictionary<string, (Affine World, ParentFrame Frame)> remembered)
+    {
+        foreach (var node in moved)
+        {
+            if (edited.ContainsKey(node.Id))
+            {
+                Writer.Write(draft, [node]);
+            }
+            else
+            {
+                draft.Put(node);
+            }
+        }
+
+        Writer.Restore(draft, remembered);
     }
 }

@@ -19,6 +19,7 @@ public enum Parts
     Collections = 256,
     Label = 512,
     Rule = 1024,
+    Constraints = 2048,
 }
 
 /// <summary>What of a page's pictures and lists depends on a field.</summary>

@@ -1,5 +1,6 @@
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 
@@ -15,7 +16,7 @@ namespace CalmPivot.Core.Evaluation;
 /// var world = evaluator.World("chair");
 /// </code>
 /// </summary>
-/// <remarks>Invariant: <c>world[slot] = parentWorld · local[slot]</c> after every <see cref="Follow(IScene, IEnumerable{string})"/> and <see cref="Sweep"/>.</remarks>
+/// <remarks>Invariant: <c>world[slot] = parentWorld · local[slot]</c>, led on by its constraints, after every <see cref="Follow(IScene, IEnumerable{string})"/> and <see cref="Sweep"/>.</remarks>
 public sealed unsafe class Evaluator : IDisposable
 {
     private readonly Dictionary<string, int> _slots = [];
@@ -26,6 +27,11 @@ public sealed unsafe class Evaluator : IDisposable
     private readonly Stack<int> _walk = new();
     private readonly List<string> _leaving = [];
     private readonly List<int> _tops = [];
+    private readonly Links _links;
+
+    /// <summary>What a slot is besides: whether its node has constraints, and whether those of others look at it.</summary>
+    internal const byte IsLinked = 1;
+    internal const byte IsRead = 2;
 
     private double* _locals;
     private double* _worlds;
@@ -35,12 +41,21 @@ public sealed unsafe class Evaluator : IDisposable
     private int* _previous;
     private int* _changed;
     private bool* _marked;
+    private byte* _flags;
+    private double* _identity;
+    private double* _basis;
+    private Placement?[] _placements = [];
+    private Own?[] _owns = [];
     private int _capacity;
     private int _outOfOrder;
 
     public Evaluator(IScene scene)
     {
         ArgumentNullException.ThrowIfNull(scene);
+        _links = new(this);
+        _identity = (double*)NativeMemory.AlignedAlloc(Flat.Size * 2 * sizeof(double), 64);
+        _basis = _identity + Flat.Size;
+        Flat.Write(Affine.Identity, _identity);
         Reserve(Math.Max(64, scene.Count));
         foreach (var node in scene.Branch(null))
         {
@@ -50,6 +65,11 @@ public sealed unsafe class Evaluator : IDisposable
         foreach (var mark in scene.Marks)
         {
             Add(scene.Find(mark)!);
+        }
+
+        foreach (var id in scene.Constrained)
+        {
+            _links.Set(_slots[id], scene.Find(id)!, scene);
         }
 
         Sweep();
@@ -75,7 +95,7 @@ public sealed unsafe class Evaluator : IDisposable
     public string? IdAt(int slot) => _ids[slot];
 
     /// <summary>Where a node stands, after its constraints.</summary>
-    public Affine World(string id) => Read(_worlds + _slots[id] * (long)WorldKernel.Stride);
+    public Affine World(string id) => Flat.Read(WorldAt(_slots[id]));
 
     /// <summary>
     /// Follows a scene to where it stands now: nodes that came, went, moved under another parent or were placed anew. To keep an
@@ -122,6 +142,15 @@ public sealed unsafe class Evaluator : IDisposable
 
             SetLocal(slot, node.Placement);
             _tops.Add(slot);
+            if (!node.Constraints.IsEmpty || _links.Count > 0)
+            {
+                _links.Set(slot, node, scene);
+            }
+        }
+
+        if (_links.Count > 0)
+        {
+            _links.Complete(scene, _tops);
         }
 
         Restart();
@@ -130,6 +159,7 @@ public sealed unsafe class Evaluator : IDisposable
             EvaluateBranch(slot);
         }
 
+        EvaluateLinks();
         Finish();
     }
 
@@ -147,15 +177,24 @@ public sealed unsafe class Evaluator : IDisposable
         if (_outOfOrder == 0 && _partial.Count == 0)
         {
             WorldKernel.Sweep(_worlds, _locals, _parents, 0, Count);
-            return;
-        }
+            if (_links.Count == 0)
+            {
+                return;
+            }
 
-        Restart();
-        foreach (var root in _roots)
+            Restart();
+        }
+        else
         {
-            EvaluateBranch(root);
+            Restart();
+            foreach (var root in _roots)
+            {
+                EvaluateBranch(root);
+            }
         }
 
+        _links.PendAll();
+        EvaluateLinks();
         Finish();
     }
 
@@ -165,16 +204,41 @@ public sealed unsafe class Evaluator : IDisposable
         GC.SuppressFinalize(this);
     }
 
-    private static void Write(double* at, Affine a)
+    internal int ParentOf(int slot) => _parents[slot];
+
+    internal double* WorldAt(int slot) => _worlds + slot * (long)WorldKernel.Stride;
+
+    /// <summary>What a slot's node stores of itself that constraints go by.</summary>
+    internal Own OwnAt(int slot) => _owns[slot] ??= _placements[slot]!.ToOwn();
+
+    /// <summary>The world matrix whose directions a slot's node takes of its parent; it holds until the next is asked for.</summary>
+    internal double* BasisAt(int slot)
     {
-        var (m, o) = a;
-        (at[0], at[1], at[2], at[3]) = (m.X.X, m.Y.X, m.Z.X, o.X);
-        (at[4], at[5], at[6], at[7]) = (m.X.Y, m.Y.Y, m.Z.Y, o.Y);
-        (at[8], at[9], at[10], at[11]) = (m.X.Z, m.Y.Z, m.Z.Z, o.Z);
+        var parent = _parents[slot];
+        if (parent < 0)
+        {
+            return _identity;
+        }
+
+        if (!_partial.TryGetValue(slot, out var placement))
+        {
+            return WorldAt(parent);
+        }
+
+        Flat.Write(new(ParentFrame.Of(Flat.Read(WorldAt(parent)), placement.Takes).Basis, Vec3.Zero), _basis);
+        return _basis;
     }
 
-    private static Affine Read(double* m) =>
-        new(new(new(m[0], m[4], m[8]), new(m[1], m[5], m[9]), new(m[2], m[6], m[10])), new(m[3], m[7], m[11]));
+    internal void Flag(int slot, byte flag, bool on)
+    {
+        if (slot >= 0)
+        {
+            _flags[slot] = (byte)(on ? _flags[slot] | flag : _flags[slot] & ~flag);
+        }
+    }
+
+    /// <summary>Whether a node has constraints and where it is placed before them, and what each entry had to say; null: it has none.</summary>
+    public ConstraintList? ConstraintsAt(int slot) => _links.ListAt(slot);
 
     private void Add(Node node)
     {
@@ -206,6 +270,7 @@ public sealed unsafe class Evaluator : IDisposable
         Detach(slot);
         _slots.Remove(id);
         _partial.Remove(slot);
+        _links.Release(slot);
         _ids[slot] = null;
         _free.Push(slot);
     }
@@ -216,6 +281,7 @@ public sealed unsafe class Evaluator : IDisposable
     private void Attach(int slot, string? parent)
     {
         Detach(slot);
+        _links.Unrank();
         if (parent is null)
         {
             AddRoot(slot);
@@ -288,18 +354,39 @@ public sealed unsafe class Evaluator : IDisposable
             _partial[slot] = placement;
         }
 
-        Write(_locals + slot * (long)WorldKernel.Stride, placement.Local());
+        _placements[slot] = placement;
+        _owns[slot] = null;
+        Flat.Write(placement.Local(), _locals + slot * (long)WorldKernel.Stride);
     }
 
-    /// <summary>Computes a node and all that rides on it, each once a round.</summary>
+    /// <summary>Computes a node and all that rides on it; what is constrained waits for all that it looks at.</summary>
     private void EvaluateBranch(int top)
     {
-        if (_marked[top])
+        if ((_flags[top] & IsLinked) != 0)
         {
-            // An ancestor written in the same round has been through here, with this node's new local in place.
-            return;
+            _links.Pend(top);
         }
+        else if (!_marked[top])
+        {
+            // Marked, an ancestor written in the same round has been through here, with this node's new local in place.
+            Walk(top);
+        }
+    }
 
+    /// <summary>
+    /// Computes what waits, by rank: each after all that it depends on. What rides on it was not final before and is computed with it, up to
+    /// the next that waits.
+    /// </summary>
+    private void EvaluateLinks()
+    {
+        while (_links.Next(out var slot))
+        {
+            Walk(slot);
+        }
+    }
+
+    private void Walk(int top)
+    {
         _walk.Push(top);
         while (_walk.TryPop(out var slot))
         {
@@ -310,10 +397,51 @@ public sealed unsafe class Evaluator : IDisposable
                 _changed[ChangedCount++] = slot;
             }
 
+            if (_flags[slot] != 0)
+            {
+                Link(slot);
+            }
+
             for (var child = _firstChild[slot]; child >= 0; child = _next[child])
             {
-                _walk.Push(child);
+                if ((_flags[child] & IsLinked) != 0)
+                {
+                    _links.Pend(child);
+                }
+                else
+                {
+                    _walk.Push(child);
+                }
             }
+        }
+    }
+
+    private void Link(int slot)
+    {
+        if ((_flags[slot] & IsLinked) != 0)
+        {
+            var parent = _parents[slot];
+            var place = parent < 0 ? _identity : WorldAt(parent);
+            var basis = BasisAt(slot);
+            if (parent >= 0 && _partial.TryGetValue(slot, out var placement) && !placement.Takes.Position)
+            {
+                place = _identity;
+            }
+
+            var own = stackalloc double[Flat.Size];
+            if (basis == _basis)
+            {
+                // The buffer is taken for targets, too.
+                WorldKernel.Copy(own, basis);
+                basis = own;
+            }
+
+            _links.Apply(slot, WorldAt(slot), place, basis);
+        }
+
+        if ((_flags[slot] & IsRead) != 0)
+        {
+            _links.Touch(slot);
         }
     }
 
@@ -323,8 +451,8 @@ public sealed unsafe class Evaluator : IDisposable
         var parent = _parents[slot];
         if (_partial.Count > 0 && parent >= 0 && _partial.TryGetValue(slot, out var placement))
         {
-            var frame = ParentFrame.Of(Read(_worlds + parent * (long)WorldKernel.Stride), placement.Takes);
-            Write(world, frame.Placed(placement));
+            var frame = ParentFrame.Of(Flat.Read(WorldAt(parent)), placement.Takes);
+            Flat.Write(frame.Placed(placement), world);
         }
         else if (parent < 0)
         {
@@ -362,6 +490,9 @@ public sealed unsafe class Evaluator : IDisposable
         Grow(ref _previous, capacity, 1);
         Grow(ref _changed, capacity, 1);
         Grow(ref _marked, capacity, 1);
+        Grow(ref _flags, capacity, 1);
+        Array.Resize(ref _placements, capacity);
+        Array.Resize(ref _owns, capacity);
         _capacity = capacity;
     }
 
@@ -391,9 +522,13 @@ public sealed unsafe class Evaluator : IDisposable
         NativeMemory.AlignedFree(_previous);
         NativeMemory.AlignedFree(_changed);
         NativeMemory.AlignedFree(_marked);
+        NativeMemory.AlignedFree(_flags);
+        NativeMemory.AlignedFree(_identity);
         _locals = _worlds = null;
         _parents = _firstChild = _next = _previous = _changed = null;
         _marked = null;
+        _flags = null;
+        _identity = _basis = null;
         _capacity = 0;
     }
 }

@@ -142,13 +142,13 @@ public sealed class SceneHistory
         return Change.Of(Belonging(scene, restored));
     }
 
-    /// <summary>Without memberships in collections that are gone by now.</summary>
+    /// <summary>Without what goes by something that is gone by now: memberships, constraints.</summary>
     private static List<EntityChange> Belonging(IScene scene, List<EntityChange> restored)
     {
         var after = restored.ToDictionary(r => r.Id, r => r.After);
         bool IsThere(string id) => after.TryGetValue(id, out var entity) ? entity is not null : scene.FindAny(id) is not null;
-        return restored.ConvertAll(r => r.After is Node node && !node.Collections.All(IsThere)
-            ? r with { After = NodeReferences.Collections.Led(node, c => IsThere(c) ? c : null) }
+        return restored.ConvertAll(r => r.After is Node node && !(node.Collections.All(IsThere) && node.Constraints.All(c => c.Names.All(IsThere)))
+            ? r with { After = NodeReferences.Led(node, (to, id) => (to == NodeReferences.Collections || to == NodeReferences.Targets) && !IsThere(id) ? null : id) }
             : r);
     }
 
@@ -172,6 +172,7 @@ public sealed class SceneHistory
                 throw new Refusal(Refusals.ChangedMeanwhile, naming switch
                 {
                     Node { Kind: NodeKind.Mark } mark when mark.Parent == id => $"The mark “{naming.Name}” follows “{before!.Name}” since, which this would remove. Pin the mark first.",
+                    Node tied when tied.Constraints.FirstOrDefault(c => c.Names.Contains(id)) is { } link => $"“{naming.Name}” {link.Verb} “{before!.Name}” since, which this would remove. Take that off first.",
                     Node when before is Collection => $"“{naming.Name}” has joined the collection “{before.Name}” since, which this would remove. Take it out first.",
                     _ => $"“{naming.Name}” goes by “{before!.Name}” since, which this would remove. Let it go by something else first.",
                 });

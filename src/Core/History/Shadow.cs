@@ -25,13 +25,16 @@ public sealed record Shadow(string Id, Affine World, Vec3 Then, Vec3 Now)
             if (scene.Find(node.Id) is { } now)
             {
                 // Its seat in the tree of today: the parent of then may be gone, or ride on it by now.
-                past.Put(now with { Placement = node.Placement });
+                past.Put(now with { Placement = node.Placement, Constraints = [.. node.Constraints.Where(c => c.Names.All(id => scene.Find(id) is not null))] });
                 tops.Add(node.Id);
             }
         }
 
         var shadows = new Dictionary<string, Shadow>();
-        foreach (var node in tops.SelectMany(id => past.Branch(id)))
+        var moving = scene.Constrained.Count + past.Constrained.Count == 0
+            ? tops.SelectMany(id => past.Branch(id))
+            : Edges.Dependents(past, tops).Select(past.Get);
+        foreach (var node in moving)
         {
             if (shadows.Count >= Most)
             {

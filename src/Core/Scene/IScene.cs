@@ -34,6 +34,9 @@ public interface IScene
     /// collection, collections whose rule asks for it; for <see cref="NodeReferences.Sharing">a word of sharing</see> those that share. In no order.
     /// </summary>
     IReadOnlyCollection<string> Referrers(string id);
+
+    /// <summary>The ids of the nodes that have constraints, in no order.</summary>
+    IReadOnlyCollection<string> Constrained { get; }
 }
 
 /// <summary>The lists that nodes stand in: the tree, and beside it the marks and the collections.</summary>

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.Json;
 using CalmPivot.Core.Shapes;
@@ -95,6 +96,9 @@ public sealed record Node(
 
     /// <summary>What nodes have in common that share their shape and surface; null: they are its own.</summary>
     public string? Shares { get; init; }
+
+    /// <summary>By what it stands otherwise than it is placed, in their order.</summary>
+    public ImmutableArray<Constraint> Constraints { get; init; } = [];
 
     public override IFields Fields => NodeFields.Table;
 

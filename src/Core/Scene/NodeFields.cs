@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
@@ -25,7 +26,8 @@ public static class NodeFields
         Of("switches", Parts.Switches, Touches.Rows, n => n.Switches, (n, v) => n with { Switches = v }, _ => false),
         Of("collections", Parts.Collections, Touches.Rows | Touches.Members, n => n.Collections, (n, v) => n with { Collections = v }, v => v.IsEmpty, alike: SameItems),
         Of("shares", Parts.Shape, Touches.Rows | Touches.Looks | Touches.Rules, n => n.Shares, (n, v) => n with { Shares = v }, v => v is null),
-        Of("label", Parts.Label, Touches.Rows, n => n.Label, (n, v) => n with { Label = v }, v => v == Label.None));
+        Of("label", Parts.Label, Touches.Rows, n => n.Label, (n, v) => n with { Label = v }, v => v == Label.None),
+        Of("constraints", Parts.Constraints, Touches.Places | Touches.Rows, n => n.Constraints, (n, v) => n with { Constraints = Distinct(v) }, v => v.IsEmpty, alike: SameItems));
 
     /// <summary>Which parts differ between two states of a node.</summary>
     public static Parts Written(this NodeChange change) => Table.Written(change.Before, change.After);
@@ -49,6 +51,10 @@ public static class NodeFields
 
     private static bool SameItems<T>(ImmutableArray<T> a, ImmutableArray<T> b)
         where T : IEquatable<T> => a == b || a.AsSpan().SequenceEqual(b.AsSpan());
+
+    /// <summary>As read: each with an id of its own.</summary>
+    private static ImmutableArray<Constraint> Distinct(ImmutableArray<Constraint> all) =>
+        all.Length < 2 || all.DistinctBy(c => c.Id).Count() == all.Length ? all : throw new JsonException("Two constraints of one object have the same id.");
 
     private static ulong Sum(ulong digest, Placement p)
     {

@@ -1,10 +1,11 @@
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Entities;
 
 namespace CalmPivot.Core.Scene;
 
 /// <summary>
-/// All that a node names: what carries it (of a mark what it follows), the collections that it belongs to, and those that it
-/// shares its shape with.
+/// All that a node names: what carries it (of a mark what it follows), the collections that it belongs to, those that it
+/// shares its shape with, and what its constraints look at.
 /// </summary>
 public static class NodeReferences
 {
@@ -24,7 +25,13 @@ public static class NodeReferences
         n => n.Shares is { } word ? [Sharing(word)] : [],
         (n, to) => n.Shares is { } word ? n with { Shares = to(Sharing(word))?[1..] } : n);
 
-    public static readonly IReadOnlyList<Reference<Node>> All = [Parent, Collections, Shares];
+    /// <summary>What its constraints look at; an entry that cannot be without is taken off.</summary>
+    public static readonly Reference<Node> Targets = new(
+        "constraints",
+        n => n.Constraints.SelectMany(c => c.Names),
+        (n, to) => n.Constraints.IsEmpty ? n : n with { Constraints = [.. n.Constraints.Select(c => c.Led(to)).OfType<Constraint>()] });
+
+    public static readonly IReadOnlyList<Reference<Node>> All = [Parent, Collections, Shares, Targets];
 
     /// <summary>What stands for a word of sharing where ids stand; no id begins so.</summary>
     public static string Sharing(string word) => "\u0002" + word;
@@ -47,5 +54,5 @@ public static class NodeReferences
         : All.Where(r => !(r == Parent && node.Kind.IsInTree())).SelectMany(r => r.Of(node));
 
     /// <summary>Most nodes name nothing but their parent.</summary>
-    private static bool IsInTreeOnly(Node node) => node.Kind.IsInTree() && node.Collections.IsEmpty && node.Shares is null;
+    private static bool IsInTreeOnly(Node node) => node.Kind.IsInTree() && node.Collections.IsEmpty && node.Shares is null && node.Constraints.IsEmpty;
 }

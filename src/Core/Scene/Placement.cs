@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Numbers;
 
 namespace CalmPivot.Core.Scene;
@@ -68,6 +69,9 @@ public sealed record Placement(
     /// Gram–Schmidt goes by the first two columns; where a node stands as placed, that of P·R.
     /// </summary>
     public Mat3 OwnAxes(Mat3 linear) => (linear * Facing).RotationPart();
+
+    /// <summary>What constraints go by.</summary>
+    public Own ToOwn() => new(Pivot, Q, Signs, Rotation, Order);
 
     [JsonIgnore]
     public bool IsSheared => Shear != Vec3.Zero;

@@ -19,6 +19,7 @@ public sealed class SceneDocument : IScene
     private readonly Dictionary<string, Entity> _all = [];
     private readonly SceneTree _tree = new();
     private readonly Referrers _referrers = new();
+    private readonly HashSet<string> _constrained = [];
 
     public SceneDocument(string id, string name, string unit, long revision, IEnumerable<Entity> entities, IGeometries geometries)
     {
@@ -29,6 +30,7 @@ public sealed class SceneDocument : IScene
             _all.Add(entity.Id, entity);
             _tree.Add(entity);
             _referrers.Add(entity);
+            Note(entity);
         }
     }
 
@@ -66,6 +68,8 @@ public sealed class SceneDocument : IScene
 
     public IReadOnlyCollection<string> Referrers(string id) => _referrers.Of(id);
 
+    public IReadOnlyCollection<string> Constrained => _constrained;
+
     public void Apply(Change change)
     {
         ArgumentNullException.ThrowIfNull(change);
@@ -89,6 +93,12 @@ public sealed class SceneDocument : IScene
                 _referrers.Add(after);
             }
 
+            Note(after ?? before);
+            if (after is null)
+            {
+                _constrained.Remove(id);
+            }
+
             if (before is not null && after is not null && before.List == after.List && before.Rank.Equals(after.Rank))
             {
                 _all[id] = after;
@@ -110,6 +120,18 @@ public sealed class SceneDocument : IScene
 
         _tree.Remove(leaving);
         coming.ForEach(_tree.Add);
+    }
+
+    private void Note(Entity? entity)
+    {
+        if (entity is Node { Constraints.IsEmpty: false })
+        {
+            _constrained.Add(entity.Id);
+        }
+        else if (entity is not null && _constrained.Count > 0)
+        {
+            _constrained.Remove(entity.Id);
+        }
     }
 }
 

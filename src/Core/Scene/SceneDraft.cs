@@ -16,15 +16,19 @@ public sealed class SceneDraft(IScene below) : IScene
 {
     private readonly Dictionary<string, Entity?> _written = [];
     private readonly Dictionary<string, List<string>> _children = [];
-    private readonly Dictionary<string, KnownWorld> _worlds = [];
-    private readonly Stack<string> _forgetting = new();
+    private HashSet<string>? _constrained;
     private readonly Dictionary<string, SiblingNames> _names = [];
     private readonly Dictionary<string, HashSet<string>> _referrers = [];
     private readonly MadeGeometries _made = new(below.Geometries);
+    private KnownWorlds? _worlds;
     private int _count = below.Count;
     private bool? _locksByCollection;
 
     public int Count => _count;
+
+    public IReadOnlyCollection<string> Constrained => _constrained ?? below.Constrained;
+
+    internal KnownWorlds Worlds => _worlds ??= new(this);
 
     /// <summary>The scene that this is a draft over.</summary>
     internal IScene Below => below;
@@ -57,6 +61,9 @@ public sealed class SceneDraft(IScene below) : IScene
             throw new Refusal(Refusals.TooLarge, $"This would take more than {Bound / 1_000_000} million steps of work at once. Do it in several steps, with fewer objects each.");
         }
     }
+
+    /// <summary>What its edits promised and constraints keep them from, as far as they have come.</summary>
+    public List<Held> Held { get; } = [];
 
     /// <summary>What new nodes were copied from, for showing them before they are kept.</summary>
     public Dictionary<string, string> Origins { get; } = [];
@@ -186,10 +193,7 @@ public sealed class SceneDraft(IScene below) : IScene
         Forget(old, node);
     }
 
-    /// <summary>
-    /// Forgets the remembered worlds that read what was written, and no others. Each that is forgotten was computed before, so
-    /// that forgetting costs no more than computing did.
-    /// </summary>
+    /// <summary>Forgets what was found out of what is written anew.</summary>
     private void Forget(Entity? old, Entity? node)
     {
         if ((node ?? old) is Collection)
@@ -197,21 +201,29 @@ public sealed class SceneDraft(IScene below) : IScene
             _locksByCollection = null;
         }
 
-        if (_worlds.Count == 0 || (node ?? old) is not Node { Id: var id }
-            || (old is Node before && node is Node after && before.Parent == after.Parent && ReferenceEquals(before.Placement, after.Placement)))
+        if ((node ?? old) is not Node { Id: var id })
         {
             return;
         }
 
-        _forgetting.Push(id);
-        while (_forgetting.TryPop(out var next))
+        if (old is Node { Constraints.IsEmpty: false } != node is Node { Constraints.IsEmpty: false })
         {
-            if (_worlds.Remove(next, out var known))
+            _constrained ??= [.. below.Constrained];
+            if (!_constrained.Remove(id))
             {
-                known.Readers.ForEach(_forgetting.Push);
+                _constrained.Add(id);
             }
         }
+
+        if (_worlds is not null && !(old is Node before && node is Node after && SameWorld(before, after)))
+        {
+            _worlds.Forget(id);
+        }
     }
+
+    private static bool SameWorld(Node a, Node b) =>
+        a.Parent == b.Parent && ReferenceEquals(a.Placement, b.Placement) && a.Constraints == b.Constraints
+        && (ReferenceEquals(a.Shape, b.Shape) && a.Geometry == b.Geometry);
 
     /// <summary>Those of the scene below and of what was written that still do.</summary>
     public IReadOnlyCollection<string> Referrers(string id)
@@ -256,19 +268,37 @@ public sealed class SceneDraft(IScene below) : IScene
     public Affine Placed(Node node) => FrameOf(node).Placed(node.Placement);
 
     /// <summary>
-    /// Where a node stands, after its constraints: what its children, bounds, pictures and all that look at it go by. As long as no
-    /// node has constraints it is where it is placed.
+    /// Where a node stands, after its constraints: what its children, bounds, pictures and all that look at it go by. The node may be
+    /// one that is only thought of.
     /// </summary>
-    public Affine World(Node node) => Placed(node);
+    /// <exception cref="Refusal">would-loop.</exception>
+    public Affine World(Node node)
+    {
+        ArgumentNullException.ThrowIfNull(node);
+        return node.Constraints.IsEmpty ? Placed(node)
+            : ReferenceEquals(Find(node.Id), node) ? Worlds.Of(node.Id)
+            : Worlds.Led(node, Placed(node));
+    }
+
+    /// <summary>The same after some entries of its list only.</summary>
+    public Affine World(Node node, int entries)
+    {
+        ArgumentNullException.ThrowIfNull(node);
+        return Worlds.Led(node, Placed(node), entries);
+    }
 
     /// <summary>Where a node's pivot stands in the world.</summary>
-    public Vec3 PivotOf(Node node) => FrameOf(node).Place.Point(node.Placement.Position);
+    public Vec3 PivotOf(Node node)
+    {
+        ArgumentNullException.ThrowIfNull(node);
+        return node.Constraints.IsEmpty ? FrameOf(node).Place.Point(node.Placement.Position) : World(node).Point(node.Placement.Pivot);
+    }
 
     /// <summary>What a node takes of the world matrix of what carries it.</summary>
     public ParentFrame FrameOf(Node node) => FrameUnder(node.Parent, node.Placement.Takes);
 
     public ParentFrame FrameUnder(string? parent, Takes takes) =>
-        parent is null ? ParentFrame.World : ParentFrame.Of(World(parent), takes);
+        parent is null ? ParentFrame.World : ParentFrame.Of(Worlds.Of(parent), takes);
 
     /// <summary>Takes in geometry that an edit makes.</summary>
     /// <returns>Its hash, by which nodes name it.</returns>
@@ -310,42 +340,6 @@ public sealed class SceneDraft(IScene below) : IScene
     {
         var byRank = a.Rank.CompareTo(b.Rank);
         return byRank < 0 || (byRank == 0 && string.CompareOrdinal(a.Id, b.Id) < 0);
-    }
-
-    private Affine World(string id)
-    {
-        if (_worlds.TryGetValue(id, out var known))
-        {
-            return known.World;
-        }
-
-        // Upwards to the first known ancestor, then down again: no recursion, since chains may be a thousand deep.
-        var chain = new Stack<Node>();
-        for (string? at = id; at is not null && !_worlds.TryGetValue(at, out known);)
-        {
-            var node = Get(at);
-            chain.Push(node);
-            at = node.Parent;
-        }
-
-        Spend(chain.Count);
-        while (chain.TryPop(out var node))
-        {
-            var frame = known is null ? ParentFrame.World : ParentFrame.Of(known.World, node.Placement.Takes);
-            known?.Readers.Add(node.Id);
-            known = _worlds[node.Id] = new(frame.Placed(node.Placement));
-        }
-
-        return known!.World;
-    }
-
-    /// <summary>A world matrix that was computed, and the nodes whose own were computed from it.</summary>
-    private sealed class KnownWorld(Affine world)
-    {
-        public Affine World => world;
-
-        /// <summary>A node may stand here more than once: as often as it was computed.</summary>
-        public List<string> Readers { get; } = [];
     }
 
     private void Unseat(Entity node)

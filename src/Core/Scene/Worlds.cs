@@ -43,13 +43,14 @@ public static class Worlds
     public static void Check(SceneDraft draft)
     {
         ArgumentNullException.ThrowIfNull(draft);
+        Edges.Check(draft);
         var below = new SceneDraft(draft.Below);
         var walked = new HashSet<string>();
         foreach (var node in draft.Written.Select(w => w.Value).OfType<Node>().ToList())
         {
             // Of thousands nearly all are such.
             var carries = draft.Children(node.Id).Count > 0;
-            if (!carries && IsPlain(node.Placement, draft.FrameOf(node)))
+            if (!carries && node.Constraints.IsEmpty && IsPlain(node.Placement, draft.FrameOf(node)))
             {
                 continue;
             }
@@ -61,6 +62,24 @@ public static class Worlds
             if (carries && below.Find(node.Id) is { } before && !IsRigid(below.World(before).Linear, world.Linear))
             {
                 Walk(draft, node.Id, walked);
+            }
+        }
+
+        if (draft.Constrained.Count > 0)
+        {
+            CheckReaders(draft, walked);
+        }
+    }
+
+    /// <summary>Those that take their size from what is written, wherever they stand in the tree.</summary>
+    private static void CheckReaders(SceneDraft draft, HashSet<string> walked)
+    {
+        var dependents = Edges.Dependents(draft, draft.Written.Where(w => w.Value is not null).Select(w => w.Key).ToList());
+        foreach (var id in draft.Constrained)
+        {
+            if (dependents.Contains(id) && draft.Find(id)!.Constraints.Any(c => (c.Writes & Constraints.Writes.Stretch) != 0))
+            {
+                Walk(draft, id, walked);
             }
         }
     }

@@ -60,6 +60,7 @@ public sealed record Part(
 public sealed class Geometry(IReadOnlyList<Part> parts)
 {
     private double[]? _points;
+    private TriangleIndex? _triangles;
     private System.Runtime.CompilerServices.StrongBox<Bounds>? _bounds;
 
     public IReadOnlyList<Part> Parts { get; } = parts;
@@ -70,7 +71,18 @@ public sealed class Geometry(IReadOnlyList<Part> parts)
     /// <summary>The bounds along the axes of the node's own frame.</summary>
     public Bounds OwnBounds => (_bounds ??= new(Extent(Affine.Identity))).Value;
 
+    /// <summary>Finds its triangles fast; built when it is asked for first, unless it was <see cref="Index">stored</see>.</summary>
+    public TriangleIndex Triangles => _triangles ??= TriangleIndex.Of(this);
+
     public int TriangleCount => Parts.Where(p => p.Mode == PartMode.Triangles).Sum(p => p.Indices.Length / 3);
+
+    /// <summary>Takes in the order of its triangles as it was stored.</summary>
+    /// <returns>False: it does not fit, and the index is built when it is asked for.</returns>
+    public bool Index(int[] order)
+    {
+        _triangles ??= TriangleIndex.Stored(this, order);
+        return _triangles is not null;
+    }
 
     /// <summary>
     /// The exact extent of the vertices along the axes that <paramref name="toAxes"/> leads to; never the extent of a turned box.

@@ -14,8 +14,8 @@ public readonly record struct Channels(Vec3 Position, Vec3 Rotation, Vec3 Scale,
     {
         ArgumentNullException.ThrowIfNull(draft);
         ArgumentNullException.ThrowIfNull(node);
-        var p = node.Placement;
         var unscaled = extent ?? Extent(draft, node);
+        var p = node.Placement;
         if (!world)
         {
             return new(p.Position, p.Rotation, p.Scale, unscaled.Times(p.Scale.Map(Math.Abs)));
@@ -23,7 +23,7 @@ public readonly record struct Channels(Vec3 Position, Vec3 Rotation, Vec3 Scale,
 
         var scale = WorldScale(draft, node);
         return new(
-            draft.FrameOf(node).Place.Point(p.Position),
+            draft.PivotOf(node),
             Euler.FromMatrix(OwnSpace.Of(draft, node), p.Order, p.Rotation),
             scale,
             unscaled.Times(scale.Map(Math.Abs)));
@@ -46,6 +46,7 @@ public readonly record struct Channels(Vec3 Position, Vec3 Rotation, Vec3 Scale,
     /// <summary>The scale along the node's own axes as the world sees it; its signs are those of the stored scale where nothing above mirrors.</summary>
     public static Vec3 WorldScale(SceneDraft draft, Node node)
     {
+        node = draft.AsItStands(node);
         var p = node.Placement;
         var linear = draft.FrameOf(node).Basis * (p.R * (p.H * Mat3.Diagonal(p.Scale)));
         var stretch = OwnSpace.Of(draft, node).Transposed() * linear;

@@ -17,6 +17,7 @@ public sealed record ChannelsSpace : Space
     {
         ArgumentNullException.ThrowIfNull(draft);
         ArgumentNullException.ThrowIfNull(node);
+        node = draft.AsItStands(node);
         var channels = draft.FrameOf(node).Basis * Euler.Channels(node.Placement.Rotation, node.Placement.Order);
         return new(channels.X.Unit(), channels.Y.Unit(), channels.Z.Unit());
     }

@@ -7,9 +7,6 @@ namespace CalmPivot.Core.Spaces;
 /// <summary>Exact bounds of nodes along any axes: the extent of the vertices, never of a turned box.</summary>
 public static class Extents
 {
-    private static readonly Dictionary<Shape, Geometry> Tessellated = [];
-    private static readonly Lock TessellatedLock = new();
-
     /// <summary>What a node itself looks like, without its children; null where it has no geometry.</summary>
     public static Geometry? GeometryOf(IScene scene, Node node)
     {
@@ -23,23 +20,7 @@ public static class Extents
         GeometryOf(scene, node) is { } geometry ? node.Normals?.On(geometry) ?? geometry : null;
 
     /// <summary>A shape's geometry; equal shapes share one.</summary>
-    public static Geometry Of(Shape shape)
-    {
-        lock (TessellatedLock)
-        {
-            if (!Tessellated.TryGetValue(shape, out var geometry))
-            {
-                if (Tessellated.Count >= 512)
-                {
-                    Tessellated.Clear();
-                }
-
-                Tessellated[shape] = geometry = shape.Tessellate();
-            }
-
-            return geometry;
-        }
-    }
+    public static Geometry Of(Shape shape) => Tessellations.Of(shape);
 
     /// <summary>The bounds of nodes and all that rides on them, along the world's axes.</summary>
     public static Bounds OfBranches(SceneDraft draft, IEnumerable<Node> tops)

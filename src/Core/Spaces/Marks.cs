@@ -34,7 +34,7 @@ public static class Marks
 
     /// <summary>The marks that follow a node.</summary>
     public static IEnumerable<Node> Following(SceneDraft draft, string id) =>
-        draft.Referrers(id).Select(draft.Get).Where(n => n.Kind == NodeKind.Mark && n.Parent == id);
+        draft.Referrers(id).Select(draft.Find).OfType<Node>().Where(n => n.Kind == NodeKind.Mark && n.Parent == id);
 
     /// <summary>The same mark where it stands, following something else or nothing.</summary>
     public static Node Attached(SceneDraft draft, Node mark, string? source)

@@ -43,6 +43,8 @@ public sealed class Preview(IScene scene, Evaluator evaluator)
 
         public IGeometries Geometries => draft.Geometries;
 
+        public IReadOnlyCollection<string> Constrained => scene.Constrained;
+
         public Node? Find(string id) => shown.Contains(id) ? draft.Find(id) : scene.Find(id);
 
         public Entities.Entity? FindAny(string id) => shown.Contains(id) ? draft.Find(id) : scene.FindAny(id);

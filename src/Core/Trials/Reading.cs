@@ -14,12 +14,13 @@ public sealed record Reading(string Amount, string From, string To, string? Warn
 {
     public static readonly Reading None = new("", "", "", null);
 
-    public static Reading Of(Edit edit, Node before, Node after, IScene scene)
+    /// <param name="held">What constraints keep the edit from; null: nothing.</param>
+    public static Reading Of(Edit edit, Node before, Node after, IScene scene, Held? held = null)
     {
         var speaker = new Speaker(scene);
         var dragged = edit as IDragged;
         var (from, to) = Channels(edit, before.Placement, after.Placement, speaker);
-        return new(dragged?.Amount(speaker) ?? "", from, to, dragged?.Caution ?? ShearWarning(before, after, scene));
+        return new(dragged?.Amount(speaker) ?? "", from, to, dragged?.Caution ?? (held is null ? ShearWarning(before, after, scene) : ConstraintWords.Held(held, speaker)));
     }
 
     /// <summary>The nearest of what carries a node that is scaled unevenly; null: none.</summary>

@@ -30,7 +30,7 @@ internal sealed class Snapping
         // A pivot that is moved leaves its object where it is, so that the object's own points are targets too.
         _pivotOnly = edit is IDragged { IsOfPivot: true };
         var movers = _pivotOnly ? [] : Targets.Movers(draft, edit.Picked);
-        _moved = [.. movers.SelectMany(m => draft.Branch(m.Id)).Select(n => n.Id)];
+        _moved = Edges.Dependents(draft, movers.Select(m => m.Id));
         var lead = draft.Get(edit.Picked[^1]);
         var own = Extents.InOwnFrame(draft, lead);
         var world = draft.World(lead);

@@ -220,7 +220,10 @@ public sealed class Trial
         var nodes = edit.Picked;
         var id = nodes.LastOrDefault(n => draft.Written.Any(w => w.Key == n)) ?? nodes[^1];
         Lead = draft.Get(nodes[^1]);
-        Reading = Reading.Of(edit, _scene.Find(id)!, draft.Get(id), _scene);
+        var (before, after) = (_scene.Find(id)!, draft.Get(id));
+        Reading = before.Constraints.IsEmpty
+            ? Reading.Of(edit, before, after, _scene, draft.Held.FirstOrDefault())
+            : Reading.Of(edit, new SceneDraft(_scene).AsItStands(before), draft.AsItStands(after), _scene, draft.Held.FirstOrDefault());
     }
 
     public void PutBack() => _preview.PutBack();
@@ -240,7 +243,7 @@ public sealed class Trial
     /// <summary>The tried edit, made of copies that are made first.</summary>
     /// <exception cref="Refusal">not-understood: copies can be moved, rotated, scaled or mirrored.</exception>
     public IReadOnlyList<Edit> AsCopy(IReadOnlyList<string> ids) =>
-        [new Duplicate(_template.Picked, Ids: [ids]), .. Edits.Select(edit => edit.Of(ids))];
+        [new Duplicate(_template.Picked, Ids: [ids]), .. Edits.Select(edit => edit.Instead(ids))];
 
     /// <summary>What an edit of this kind would do besides, asked with a usual amount before it is made; null: nothing.</summary>
     public static string? Foretell(IScene scene, Edit template)
@@ -259,6 +262,11 @@ public sealed class Trial
 
         var draft = new SceneDraft(scene);
         usual.ApplyTo(draft);
+        if (draft.Held.FirstOrDefault() is { } held)
+        {
+            return ConstraintWords.Held(held, new(scene));
+        }
+
         return draft.Written
             .Select(w => Reading.ShearWarning(scene.Find(w.Key)!, w.Value!, scene))
             .FirstOrDefault(warning => warning is not null);

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
@@ -26,6 +27,9 @@ namespace CalmPivot.Core.Wire;
 [JsonSerializable(typeof(Rule))]
 [JsonSerializable(typeof(CopiedNodes))]
 [JsonSerializable(typeof(ShapePatch))]
+[JsonSerializable(typeof(ImmutableArray<Constraint>))]
+[JsonSerializable(typeof(ConstraintPatch))]
+[JsonSerializable(typeof(Up))]
 [JsonSerializable(typeof(Normals))]
 [JsonSerializable(typeof(Material[]))]
 [JsonSerializable(typeof(string[]))]

@@ -34,7 +34,8 @@ public static class SceneText
             Version,
             [.. all.Select(n => new NodeData(topIds.Contains(n.Id) ? n with { Parent = null } : n))],
             [.. tops.Select(scene.Placed)],
-            geometries.Count == 0 ? null : geometries);
+            geometries.Count == 0 ? null : geometries,
+            all.TrueForAll(n => n.Constraints.IsEmpty) ? null : all.Where(n => !n.Constraints.IsEmpty).ToDictionary(n => n.Id, scene.World));
         return WireJson.Write(copied);
     }
 

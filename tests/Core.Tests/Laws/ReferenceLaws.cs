@@ -68,7 +68,7 @@ public sealed class ReferenceLaws
             Assert.Equal(NodeReferences.All.SelectMany(r => r.Of(node)).Select(id => id + "'"), NodeReferences.All.SelectMany(r => r.Of(led)));
             var none = NodeReferences.Led(node, (_, _) => null);
             Assert.Empty(NodeReferences.All.SelectMany(r => r.Of(none)));
-            Assert.Equal(Parts.None, new NodeChange(node.Id, node, led).Written() & ~(Parts.Seat | Parts.Collections | Parts.Shape));
+            Assert.Equal(Parts.None, new NodeChange(node.Id, node, led).Written() & ~(Parts.Seat | Parts.Collections | Parts.Shape | Parts.Constraints));
         }
     });
 
@@ -77,7 +77,7 @@ public sealed class ReferenceLaws
         List<Entity> all = [.. scene.All(), .. scene.BesideNodes()];
         foreach (var id in all.SelectMany(n => n.Names()).Concat(all.Select(n => n.Id)).Distinct())
         {
-            var expected = all.Where(n => n.Names().Contains(id) && !(n is Node { Kind: not NodeKind.Mark } node && node.Parent == id && !node.Collections.Contains(id))).Select(n => n.Id);
+            var expected = all.Where(n => n.Names().Contains(id) && !(n is Node { Kind: not NodeKind.Mark } node && node.Parent == id && !node.Collections.Contains(id) && !node.Constraints.Any(c => c.Names.Contains(id)))).Select(n => n.Id);
             Assert.Equal(expected.Order(StringComparer.Ordinal), scene.Referrers(id).Order(StringComparer.Ordinal));
         }
     }

@@ -1,0 +1,309 @@
+using System.Collections.Immutable;
+using CalmPivot.Core.Numbers;
+
+namespace CalmPivot.Core.Constraints;
+
+/// <summary>Where the things stand that the entries of a list name.</summary>
+public interface IStanding
+{
+    /// <summary>Fills in target and up object of an entry, as far as they are there.</summary>
+    void Fill(int entry, ref Pull at);
+}
+
+/// <summary>
+/// The constraints of one node in their order, evaluated on flat memory: <c>Wᵢ = mix(Wᵢ₋₁, Cᵢ(Wᵢ₋₁), weightᵢ)</c>. A run of entries that write the very
+/// same shares: acc = C₁, s = w₁; then s += wⱼ, acc = mix(acc, Cⱼ, wⱼ/s); W = mix(W, acc, min(1, s)).
+/// <code>
+/// var list = new ConstraintList(node.Placement.ToOwn(), node.Constraints);
+/// list.Evaluate(world, place, basis, standing);        // world: in as placed, out as it stands
+/// </code>
+/// </summary>
+public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> entries)
+{
+    public Own Own => own;
+
+    public ImmutableArray<Constraint> Entries => entries;
+
+    /// <summary>What each entry had to say when it was evaluated last, for those who <see cref="Listen"/>.</summary>
+    public LinkWarning[]? Warnings { get; private set; }
+
+    /// <summary>Whether any entry does anything.</summary>
+    public bool Pulls { get; } = entries.Any(e => e.Pulls);
+
+    public void Listen() => Warnings ??= new LinkWarning[entries.Length];
+
+    /// <summary>Evaluates the list, or as many of its entries.</summary>
+    /// <param name="world">In: as placed; out: as the node stands. Untouched where nothing pulls.</param>
+    /// <param name="place">What the node takes of its parent for places, a world matrix; <paramref name="basis"/>: for directions.</param>
+    public void Evaluate(double* world, double* place, double* basis, IStanding standing, int count = int.MaxValue)
+    {
+        double* stance = stackalloc double[Stances.Size], placed = stackalloc double[Stances.Size];
+        if (!Pulls || !Begin(world, stance))
+        {
+            return;
+        }
+
+        Stances.Copy(stance, placed, Writes.All);
+        var pull = new Pull { Placed = placed, Place = place, Basis = basis, Own = own };
+        var pulled = false;
+        for (var i = 0; i < entries.Length && i < count;)
+        {
+            i = Run(ref pull, i, count, stance, standing, null, ref pulled);
+        }
+
+        if (pulled)
+        {
+            Stances.Compose(stance, own, world);
+        }
+    }
+
+    /// <summary>
+    /// What has to be stored for the node to stand as wanted: walked backwards, entries with an offset and at least half their share take the difference
+    /// up in it, others hand it on, those without an offset unchanged; what arrives at the front belongs to the placement. See model.md.
+    /// </summary>
+    /// <param name="world">As placed now.</param>
+    /// <param name="wanted">A stance; what of it is left for the placement stands in it afterwards.</param>
+    /// <param name="parts">Which parts are to change; afterwards those that are left for the placement.</param>
+    /// <param name="held">The entries that turn or move it away again.</param>
+    /// <returns>The entries to be stored.</returns>
+    public ImmutableArray<Constraint> Reach(double* world, double* place, double* basis, IStanding standing, double* wanted, ref Writes parts, List<int> held)
+    {
+        double* stance = stackalloc double[Stances.Size], placed = stackalloc double[Stances.Size];
+        if (!Pulls || !Begin(world, stance))
+        {
+            return entries;
+        }
+
+        Stances.Copy(stance, placed, Writes.All);
+        var pull = new Pull { Placed = placed, Place = place, Basis = basis, Own = own };
+        var (pulled, runs) = (false, new List<SharedRun>());
+        for (var i = 0; i < entries.Length;)
+        {
+            i = Run(ref pull, i, int.MaxValue, stance, standing, runs, ref pulled);
+        }
+
+        var stored = entries.ToBuilder();
+        for (var i = runs.Count - 1; i >= 0 && parts != Writes.Nothing; i--)
+        {
+            Back(ref pull, runs[i], standing, wanted, ref parts, stored, held);
+        }
+
+        return stored.ToImmutable();
+    }
+
+    /// <summary>An entry with what was not given of it proposed for how things stand before it.</summary>
+    public Constraint Proposed(int index, ConstraintPatch given, double* world, double* place, double* basis, IStanding standing)
+    {
+        Evaluate(world, place, basis, standing, index);
+        double* stance = stackalloc double[Stances.Size], placed = stackalloc double[Stances.Size];
+        if (!Stances.Split(world, own, stance))
+        {
+            return entries[index];
+        }
+
+        Stances.Copy(stance, placed, Writes.All);
+        var pull = new Pull { Placed = placed, Place = place, Basis = basis, Own = own, Stance = stance };
+        standing.Fill(index, ref pull);
+        return entries[index].Proposed(ref pull, given);
+    }
+
+    private bool Begin(double* world, double* stance)
+    {
+        if (Warnings is not null)
+        {
+            Array.Clear(Warnings);
+        }
+
+        if (Stances.Split(world, own, stance))
+        {
+            return true;
+        }
+
+        if (Warnings is not null)
+        {
+            Array.Fill(Warnings, LinkWarning.TooThin);
+        }
+
+        return false;
+    }
+
+    /// <summary>Evaluates the run that begins at an entry.</summary>
+    /// <returns>The entry after it.</returns>
+    private int Run(ref Pull pull, int from, int count, double* stance, IStanding standing, List<SharedRun>? runs, ref bool pulled)
+    {
+        var first = entries[from];
+        if (!first.Pulls)
+        {
+            return from + 1;
+        }
+
+        pulled = true;
+        var end = Math.Min(entries.Length, count);
+        var next = from + 1;
+        while (next < end && !entries[next].Pulls)
+        {
+            next++;
+        }
+
+        var alone = next >= end || !first.Shares(entries[next]);
+        if (alone && first.Weight == 1 && runs is null)
+        {
+            One(ref pull, from, stance, standing);
+            return next;
+        }
+
+        var run = runs is null ? null : new SharedRun(Saved(stance));
+        double* acc = stackalloc double[Stances.Size], c = stackalloc double[Stances.Size];
+        Stances.Copy(stance, acc, Writes.All);
+        One(ref pull, from, acc, standing);
+        run?.Entries.Add((from, first.Weight, Saved(acc), Saved(acc)));
+        var sum = first.Weight;
+        while (next < end && first.Shares(entries[next]))
+        {
+            var entry = entries[next];
+            sum += entry.Weight;
+            Stances.Copy(stance, c, Writes.All);
+            One(ref pull, next, c, standing);
+            var own = run is null ? null : Saved(c);
+            Stances.Mix(acc, c, entry.Weight / sum, entry.Writes, entry.Side(Own));
+            Stances.Copy(c, acc, Writes.All);
+            run?.Entries.Add((next, entry.Weight / sum, own!, Saved(acc)));
+            do
+            {
+                next++;
+            }
+            while (next < end && !entries[next].Pulls);
+        }
+
+        if (run is not null)
+        {
+            run.Share = Math.Min(1, sum);
+            runs!.Add(run);
+        }
+
+        Stances.Mix(stance, acc, Math.Min(1, sum), first.Writes, first.Side(Own));
+        Stances.Copy(acc, stance, Writes.All);
+        return next;
+    }
+
+    private void One(ref Pull pull, int at, double* stance, IStanding standing)
+    {
+        pull.Stance = stance;
+        Clear(ref pull);
+        standing.Fill(at, ref pull);
+        entries[at].Evaluate(ref pull);
+        if (Warnings is not null)
+        {
+            Warnings[at] = pull.Warning;
+        }
+    }
+
+    private static void Clear(ref Pull pull)
+    {
+        pull.Target = pull.Toward = null;
+        pull.Surface = null;
+        pull.Warning = LinkWarning.None;
+    }
+
+    /// <summary>Leads what is wanted behind a run back to what is wanted before it.</summary>
+    private void Back(ref Pull pull, SharedRun run, IStanding standing, double* wanted, ref Writes parts, ImmutableArray<Constraint>.Builder stored, List<int> held)
+    {
+        var first = stored[run.Entries[0].At];
+        var mine = parts & first.Writes;
+        if (mine == Writes.Nothing)
+        {
+            return;
+        }
+
+        if (!first.HasOffset)
+        {
+            held.AddRange(run.Entries.Select(e => e.At));
+            return;
+        }
+
+        double* goal = stackalloc double[Stances.Size];
+        fixed (double* before = run.Before)
+        {
+            var last = run.Entries[^1];
+            fixed (double* acc = last.Acc)
+            {
+                Stances.Copy(acc, goal, Writes.All);
+                Stances.Copy(wanted, goal, mine);
+                if (run.Share < 0.5)
+                {
+                    Lead(acc, goal, 1 / (1 - run.Share), mine, first, 1 - run.Share);
+                    Stances.Copy(goal, wanted, mine);
+                    return;
+                }
+
+                Lead(before, goal, 1 / run.Share, mine, first, run.Share);
+            }
+
+            var at = run.Entries.Count - 1;
+            for (; at > 0 && run.Entries[at].Share < 0.5; at--)
+            {
+                fixed (double* c = run.Entries[at].Own)
+                {
+                    Lead(c, goal, 1 / (1 - run.Entries[at].Share), mine, first, 1 - run.Entries[at].Share);
+                }
+            }
+
+            if (at > 0)
+            {
+                fixed (double* acc = run.Entries[at - 1].Acc)
+                {
+                    Lead(acc, goal, 1 / run.Entries[at].Share, mine, first, run.Entries[at].Share);
+                }
+            }
+
+            var index = run.Entries[at].At;
+            pull.Stance = before;
+            Clear(ref pull);
+            standing.Fill(index, ref pull);
+            if (stored[index].Offset(ref pull, goal) is not { } entry)
+            {
+                held.Add(index);
+                return;
+            }
+
+            stored[index] = entry;
+            entry.HandOn(ref pull, wanted);
+            parts &= Stances.Differ(before, wanted) | ~mine;
+        }
+    }
+
+    /// <summary>Leads on from one stance beyond another.</summary>
+    /// <exception cref="Refusal">held: no turn and no size does.</exception>
+    private static void Lead(double* from, double* to, double by, Writes parts, Constraint entry, double share)
+    {
+        if (by == 1)
+        {
+            return;
+        }
+
+        if ((parts & Writes.Turn) != 0 && Stances.Angle(from + Stances.R, to + Stances.R) * by > 180 + 1e-9)
+        {
+            throw new Refusal(
+                Refusals.Held,
+                $"With {share * 100:0} % of its turn left, it cannot be turned as far as that: at most {180 * share:0}°. Change the weight of its constraint first.");
+        }
+
+        Stances.Mix(from, to, by, parts, Vec3.Zero);
+        if ((parts & Writes.Stretch) != 0 && !(to[12] > 1e-12 && to[14] > 1e-12 && Math.Abs(to[17]) > 1e-12))
+        {
+            throw new Refusal(Refusals.Held, $"With {share * 100:0} % of its size left, it cannot become as small as that. Change the weight of its constraint first.");
+        }
+    }
+
+    private static double[] Saved(double* stance) => new ReadOnlySpan<double>(stance, Stances.Size).ToArray();
+
+    /// <summary>What entries that share made of a stance: of each its share in what the ones up to it came to, what it alone pulls to, and that.</summary>
+    private sealed class SharedRun(double[] before)
+    {
+        public double[] Before => before;
+
+        public double Share { get; set; }
+
+        public List<(int At, double Share, double[] Own, double[] Acc)> Entries { get; } = [];
+    }
+}

@@ -1,0 +1,127 @@
+using CalmPivot.Core.Constraints;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>
+/// Changes entries of constraints: those of their fields that are given, their switch, their weight, their place in the list. An offset that is not given stays.
+/// </summary>
+/// <param name="Index">Where the entry goes in the list of its node.</param>
+/// <param name="Without">Fields that are taken out: from, to, factor, align, low, high.</param>
+public sealed record SetConstraint(
+    IReadOnlyList<EntryOf> Of,
+    bool? Enabled = null,
+    double? Weight = null,
+    int? Index = null,
+    string? Target = null,
+    string? Axis = null,
+    string? UpAxis = null,
+    Up? Up = null,
+    Vec3? Hinge = null,
+    Vec3? Zero = null,
+    string? Facing = null,
+    double? From = null,
+    double? To = null,
+    string? Axes = null,
+    string? Frame = null,
+    double[]? Offset = null,
+    double? Factor = null,
+    double?[]? Low = null,
+    double?[]? High = null,
+    string? How = null,
+    Vec3? Along = null,
+    string? Align = null,
+    string[]? Without = null) : Edit
+{
+    public override IReadOnlyList<string> Picked => [.. Of.Select(o => o.Node).Distinct()];
+
+    private ConstraintPatch Patch => new()
+    {
+        Enabled = Enabled,
+        Weight = Weight,
+        Target = Target,
+        Axis = Axis,
+        UpAxis = UpAxis,
+        Up = Up,
+        Hinge = Hinge,
+        Zero = Zero,
+        Facing = Facing,
+        From = From,
+        To = To,
+        Axes = Axes,
+        Frame = Frame,
+        Offset = Offset,
+        Factor = Factor,
+        Low = Low,
+        High = High,
+        How = How,
+        Along = Along,
+        Align = Align,
+        Without = Without,
+    };
+
+    public override void ApplyTo(SceneDraft draft)
+    {
+        Targets.CheckPicked(Picked);
+        foreach (var (id, entry) in Of)
+        {
+            var node = Targets.One(draft, id);
+            var at = ConstraintTargets.IndexOf(node, entry ?? throw new Refusal(Refusals.NotUnderstood, "Say which constraint of the object: its id."));
+            var changed = node.Constraints[at].With(Patch);
+            ConstraintTargets.Check(draft, node, changed);
+            var list = node.Constraints.RemoveAt(at);
+            draft.Put(node with { Constraints = list.Insert(Math.Clamp(Index ?? at, 0, list.Length), changed) });
+            if (Edges.Loop(draft, id) is { } loop)
+            {
+                throw loop;
+            }
+        }
+    }
+
+    public override string? Foretell(IScene scene) => Jumps.Said(scene, this, Picked);
+
+    public override string Say(Speaker say)
+    {
+        ArgumentNullException.ThrowIfNull(say);
+        var entry = Of.Count > 0 ? say.Scene.Find(Of[^1].Node)?.Constraints.FirstOrDefault(c => c.Id == Of[^1].Id) : null;
+        return $"{say.Names(Picked)}: {(entry is null ? "nothing" : ConstraintWords.Title(entry, say))} {string.Join(", ", Changes(say))}";
+    }
+
+    private List<string> Changes(Speaker say)
+    {
+        List<string> parts = [];
+        void Add(bool given, string what)
+        {
+            if (given)
+            {
+                parts.Add(what);
+            }
+        }
+
+        Add(Enabled == true, "on");
+        Add(Enabled == false, "off");
+        Add(Weight is not null, $"weight {Unit.Figure((Weight ?? 0) * 100, 1)} %");
+        Add(Index is not null, "elsewhere in the order");
+        Add(Target is not null, $"target {(Target is null ? "" : say.Name(Target))}");
+        Add(Axis is not null, $"with its {ConstraintWords.Axis(Axis)}");
+        Add(UpAxis is not null, $"kept upright by its {ConstraintWords.Axis(UpAxis)}");
+        Add(Up is not null, ConstraintWords.Upright(Up ?? Up.Least, say));
+        Add(Hinge is not null, "another hinge");
+        Add(Zero is not null, "another zero");
+        Add(Facing is not null, $"facing with its {ConstraintWords.Axis(Facing)}");
+        Add(From is not null, $"from {say.Angle(From ?? 0)}");
+        Add(To is not null, $"to {say.Angle(To ?? 0)}");
+        Add(Axes is not null, $"along {Axes?.ToUpperInvariant()}");
+        Add(Frame is not null, Frame == "parent" ? "in its parent's frame" : "in the world");
+        Add(Offset is not null, "another offset");
+        Add(Factor is not null, $"× {Unit.Figure(Factor ?? 0, 4)}");
+        Add(Low is not null || High is not null, "other limits");
+        Add(How is not null, How == "along" ? "along a direction" : "at the nearest point");
+        Add(Along is not null, "another direction");
+        Add(Align is not null, $"its {ConstraintWords.Axis(Align)} to the normal");
+        parts.AddRange((Without ?? []).Select(w => $"without {w}"));
+        return parts.Count == 0 ? ["as it was"] : parts;
+    }
+}

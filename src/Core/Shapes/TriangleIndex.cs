@@ -1,0 +1,456 @@
+using CalmPivot.Core.Numbers;
+
+namespace CalmPivot.Core.Shapes;
+
+/// <summary>
+/// Finds triangles of a geometry fast, in whatever world they are seen: the nearest point of them, and where a line meets them. A tree
+/// of bounds over the triangles, halved by their middles along the longest way; what is stored of it is only their order.
+/// Triangles have the numbers in which the geometry lists them; where two are as near, the lower number counts.
+/// <code>
+/// geometry.Triangles.Nearest(world, pivot, out var point, out var normal);
+/// </code>
+/// </summary>
+public sealed class TriangleIndex
+{
+    private const int PerLeaf = 4;
+
+    /// <summary>Distances that differ by less, relatively, are the same.</summary>
+    private const double Same = 1e-12;
+
+    private readonly double[] _corners;
+    private readonly int[] _order;
+    private readonly int _leaves;
+
+    /// <summary>Middle and half extent of the bounds of each branch of the tree, six numbers each; the children of i are 2i and 2i + 1.</summary>
+    private readonly double[] _bounds;
+
+    private TriangleIndex(double[] corners, int[] order)
+    {
+        (_corners, _order) = (corners, order);
+        _leaves = LeavesOf(order.Length);
+        _bounds = new double[12 * _leaves];
+        Bound();
+    }
+
+    public bool IsEmpty => _order.Length == 0;
+
+    /// <summary>The numbers of the triangles as the tree holds them: all that has to be stored.</summary>
+    public ReadOnlySpan<int> Order => _order;
+
+    /// <summary>Builds the tree.</summary>
+    public static TriangleIndex Of(Geometry geometry)
+    {
+        ArgumentNullException.ThrowIfNull(geometry);
+        var corners = CornersOf(geometry);
+        var order = SoundOnes(corners);
+        var middles = new double[3 * corners.Length / 9];
+        for (var t = 0; t < corners.Length / 9; t++)
+        {
+            for (var axis = 0; axis < 3; axis++)
+            {
+                middles[3 * t + axis] = corners[9 * t + axis] + corners[9 * t + 3 + axis] + corners[9 * t + 6 + axis];
+            }
+        }
+
+        var leaves = LeavesOf(order.Length);
+        Halve(order, middles, new double[order.Length], 0, leaves, leaves);
+        return new(corners, order);
+    }
+
+    /// <summary>The tree as it was stored; null: it does not belong to this geometry.</summary>
+    public static TriangleIndex? Stored(Geometry geometry, int[] order)
+    {
+        ArgumentNullException.ThrowIfNull(geometry);
+        ArgumentNullException.ThrowIfNull(order);
+        var corners = CornersOf(geometry);
+        var sound = SoundOnes(corners);
+        var seen = new bool[corners.Length / 9];
+        foreach (var t in order)
+        {
+            if (t < 0 || t >= seen.Length || seen[t])
+            {
+                return null;
+            }
+
+            seen[t] = true;
+        }
+
+        return order.Length == sound.Length && Array.TrueForAll(sound, t => seen[t]) ? new(corners, order) : null;
+    }
+
+    /// <summary>The point of the triangles that is nearest in the world.</summary>
+    /// <param name="world">The frame that they are seen in.</param>
+    /// <param name="normal">Of the triangle that it lies on, outwards.</param>
+    /// <returns>False: there are none.</returns>
+    public bool Nearest(Affine world, Vec3 from, out Vec3 point, out Vec3 normal)
+    {
+        (point, normal) = (default, default);
+        var (best, number) = (double.PositiveInfinity, -1);
+        Span<int> walk = stackalloc int[128];
+        Span<double> far = stackalloc double[128];
+        var count = 0;
+        if (!IsEmpty)
+        {
+            (walk[0], far[0], count) = (1, 0, 1);
+        }
+
+        while (count > 0)
+        {
+            count--;
+            var at = walk[count];
+            if (far[count] > best * (1 + Same))
+            {
+                continue;
+            }
+
+            if (at >= _leaves)
+            {
+                var (low, high) = Range(at - _leaves);
+                for (var i = low; i < high; i++)
+                {
+                    var (a, b, c) = Corners(_order[i], world);
+                    var near = Nearest(from, a, b, c);
+                    var distance = (near - from).LengthSquared;
+                    if (distance < best * (1 - Same) || (distance <= best * (1 + Same) && (number < 0 || _order[i] < number)))
+                    {
+                        (best, number, point) = (Math.Min(distance, best), _order[i], near);
+                    }
+                }
+
+                continue;
+            }
+
+            // The nearer one is looked into first.
+            var (left, right) = (Distance(2 * at, world, from), Distance(2 * at + 1, world, from));
+            var leftLast = left <= right;
+            (walk[count], far[count]) = leftLast ? (2 * at + 1, right) : (2 * at, left);
+            count++;
+            (walk[count], far[count]) = leftLast ? (2 * at, left) : (2 * at + 1, right);
+            count++;
+        }
+
+        normal = number < 0 ? default : Normal(number, world);
+        return number >= 0;
+    }
+
+    /// <summary>Where a line through a point meets the triangles, the hit nearest to the point on either side.</summary>
+    /// <param name="along">A direction in the world.</param>
+    /// <returns>False: it meets none.</returns>
+    public bool Meet(Affine world, Vec3 from, Vec3 along, out Vec3 point, out Vec3 normal)
+    {
+        (point, normal) = (default, default);
+        if (IsEmpty || !(Triangular.Condition(world.Linear) < 1e12))
+        {
+            return false;
+        }
+
+        var into = world.Inverse();
+        var (start, way) = (into.Point(from), into.Linear * along);
+        var (best, number) = (double.PositiveInfinity, -1);
+        Span<int> walk = stackalloc int[128];
+        (walk[0], var count) = (1, 1);
+        while (count > 0)
+        {
+            var at = walk[--count];
+            if (!(Entry(at, start, way) <= Math.Abs(best) * (1 + Same)))
+            {
+                continue;
+            }
+
+            if (at < _leaves)
+            {
+                var leftFirst = Entry(2 * at, start, way) <= Entry(2 * at + 1, start, way);
+                walk[count++] = leftFirst ? 2 * at + 1 : 2 * at;
+                walk[count++] = leftFirst ? 2 * at : 2 * at + 1;
+                continue;
+            }
+
+            var (low, high) = Range(at - _leaves);
+            for (var i = low; i < high; i++)
+            {
+                if (Hit(_order[i], start, way) is { } hit
+                    && (Math.Abs(hit) < Math.Abs(best) * (1 - Same) || (Math.Abs(hit) <= Math.Abs(best) * (1 + Same) && (number < 0 || _order[i] < number))))
+                {
+                    (best, number) = (hit, _order[i]);
+                }
+            }
+        }
+
+        if (number < 0)
+        {
+            return false;
+        }
+
+        (point, normal) = (from + along * best, Normal(number, world));
+        return true;
+    }
+
+    private static int LeavesOf(int triangles)
+    {
+        var leaves = 1;
+        while (leaves * PerLeaf < triangles)
+        {
+            leaves *= 2;
+        }
+
+        return leaves;
+    }
+
+    private static double[] CornersOf(Geometry geometry)
+    {
+        var corners = new double[9 * geometry.TriangleCount];
+        var at = 0;
+        foreach (var part in geometry.Parts)
+        {
+            if (part.Mode != PartMode.Triangles)
+            {
+                continue;
+            }
+
+            var positions = part.Positions;
+            foreach (var index in part.Indices)
+            {
+                corners[at] = positions[3 * index];
+                corners[at + 1] = positions[3 * index + 1];
+                corners[at + 2] = positions[3 * index + 2];
+                at += 3;
+            }
+        }
+
+        return corners;
+    }
+
+    /// <summary>Triangles without any area have no side that anything could stay on.</summary>
+    private static int[] SoundOnes(double[] corners)
+    {
+        var sound = new List<int>(corners.Length / 9);
+        for (var at = 0; at < corners.Length; at += 9)
+        {
+            var (ax, ay, az) = (corners[at + 3] - corners[at], corners[at + 4] - corners[at + 1], corners[at + 5] - corners[at + 2]);
+            var (bx, by, bz) = (corners[at + 6] - corners[at], corners[at + 7] - corners[at + 1], corners[at + 8] - corners[at + 2]);
+            var (nx, ny, nz) = (ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx);
+            if (nx * nx + ny * ny + nz * nz > 0)
+            {
+                sound.Add(at / 9);
+            }
+        }
+
+        return [.. sound];
+    }
+
+    private static void Halve(int[] order, double[] middles, double[] keys, int from, int leaves, int all)
+    {
+        var (low, high) = ((int)((long)from * order.Length / all), (int)((long)(from + leaves) * order.Length / all));
+        if (leaves < 2 || high - low < 2)
+        {
+            return;
+        }
+
+        var axis = 0;
+        var most = -1.0;
+        for (var i = 0; i < 3; i++)
+        {
+            var (least, greatest) = (double.PositiveInfinity, double.NegativeInfinity);
+            for (var t = low; t < high; t++)
+            {
+                var m = middles[3 * order[t] + i];
+                (least, greatest) = (Math.Min(least, m), Math.Max(greatest, m));
+            }
+
+            (axis, most) = greatest - least > most ? (i, greatest - least) : (axis, most);
+        }
+
+        for (var t = low; t < high; t++)
+        {
+            keys[t] = middles[3 * order[t] + axis];
+        }
+
+        Array.Sort(keys, order, low, high - low);
+        Halve(order, middles, keys, from, leaves / 2, all);
+        Halve(order, middles, keys, from + leaves / 2, leaves / 2, all);
+    }
+
+    private (int Low, int High) Range(int leaf) =>
+        ((int)((long)leaf * _order.Length / _leaves), (int)((long)(leaf + 1) * _order.Length / _leaves));
+
+    private void Bound()
+    {
+        // As low and high first, from the leaves up; then as middle and half extent.
+        for (var at = 2 * _leaves - 1; at > 0; at--)
+        {
+            var b = _bounds.AsSpan(6 * at, 6);
+            (b[0], b[1], b[2], b[3], b[4], b[5]) = (double.PositiveInfinity, double.PositiveInfinity, double.PositiveInfinity, double.NegativeInfinity, double.NegativeInfinity, double.NegativeInfinity);
+            if (at >= _leaves)
+            {
+                var (low, high) = Range(at - _leaves);
+                for (var i = low; i < high; i++)
+                {
+                    for (var c = 0; c < 9; c++)
+                    {
+                        var value = _corners[9 * _order[i] + c];
+                        b[c % 3] = Math.Min(b[c % 3], value);
+                        b[3 + c % 3] = Math.Max(b[3 + c % 3], value);
+                    }
+                }
+
+                continue;
+            }
+
+            for (var axis = 0; axis < 3; axis++)
+            {
+                b[axis] = Math.Min(_bounds[12 * at + axis], _bounds[12 * at + 6 + axis]);
+                b[3 + axis] = Math.Max(_bounds[12 * at + 3 + axis], _bounds[12 * at + 9 + axis]);
+            }
+        }
+
+        for (var at = 6; at < _bounds.Length; at += 6)
+        {
+            for (var axis = 0; axis < 3; axis++)
+            {
+                var (low, high) = (_bounds[at + axis], _bounds[at + 3 + axis]);
+                (_bounds[at + axis], _bounds[at + 3 + axis]) = low > high ? (0, -1) : (low / 2 + high / 2, (high / 2 - low / 2) * (1 + Same));
+            }
+        }
+    }
+
+    /// <summary>No point of a branch is nearer than this in the world, squared: that of the bounds of its turned bounds.</summary>
+    private double Distance(int at, Affine world, Vec3 from)
+    {
+        var (m, o) = world;
+        var b = 6 * at;
+        var (cx, cy, cz) = (_bounds[b], _bounds[b + 1], _bounds[b + 2]);
+        var (hx, hy, hz) = (_bounds[b + 3], _bounds[b + 4], _bounds[b + 5]);
+        if (hx < 0)
+        {
+            return double.PositiveInfinity;
+        }
+
+        var x = Math.Abs(m.X.X * cx + m.Y.X * cy + m.Z.X * cz + o.X - from.X) - (Math.Abs(m.X.X) * hx + Math.Abs(m.Y.X) * hy + Math.Abs(m.Z.X) * hz);
+        var y = Math.Abs(m.X.Y * cx + m.Y.Y * cy + m.Z.Y * cz + o.Y - from.Y) - (Math.Abs(m.X.Y) * hx + Math.Abs(m.Y.Y) * hy + Math.Abs(m.Z.Y) * hz);
+        var z = Math.Abs(m.X.Z * cx + m.Y.Z * cy + m.Z.Z * cz + o.Z - from.Z) - (Math.Abs(m.X.Z) * hx + Math.Abs(m.Y.Z) * hy + Math.Abs(m.Z.Z) * hz);
+        (x, y, z) = (Math.Max(0, x), Math.Max(0, y), Math.Max(0, z));
+        return x * x + y * y + z * z;
+    }
+
+    /// <summary>How far along the line, on either side, the bounds of a branch begin at the least; infinite: it misses them.</summary>
+    private double Entry(int at, Vec3 start, Vec3 way)
+    {
+        var (near, far) = (double.NegativeInfinity, double.PositiveInfinity);
+        for (var axis = 0; axis < 3; axis++)
+        {
+            var half = _bounds[6 * at + 3 + axis];
+            if (half < 0)
+            {
+                return double.PositiveInfinity;
+            }
+
+            var off = _bounds[6 * at + axis] - start[axis];
+            half += 1e-12 * Math.Abs(off);
+            if (way[axis] == 0)
+            {
+                if (Math.Abs(off) > half)
+                {
+                    return double.PositiveInfinity;
+                }
+
+                continue;
+            }
+
+            var (a, b) = ((off - half) / way[axis], (off + half) / way[axis]);
+            (near, far) = (Math.Max(near, Math.Min(a, b)), Math.Min(far, Math.Max(a, b)));
+        }
+
+        return near > far ? double.PositiveInfinity : near > 0 ? near : far < 0 ? -far : 0;
+    }
+
+    /// <summary>How far along the line a triangle is met (Möller and Trumbore 1997); null: it is not.</summary>
+    private double? Hit(int number, Vec3 start, Vec3 way)
+    {
+        var (a, b, c) = Corners(number, Affine.Identity);
+        var (ab, ac) = (b - a, c - a);
+        var p = way.Cross(ac);
+        var det = ab.Dot(p);
+        if (det == 0)
+        {
+            return null;
+        }
+
+        var to = start - a;
+        var u = to.Dot(p) / det;
+        var q = to.Cross(ab);
+        var v = way.Dot(q) / det;
+        var hit = ac.Dot(q) / det;
+
+        // What lies on an edge belongs to both, so that a line never slips through between two.
+        return u >= -1e-9 && v >= -1e-9 && u + v <= 1 + 1e-9 && double.IsFinite(hit) ? hit : null;
+    }
+
+    private (Vec3 A, Vec3 B, Vec3 C) Corners(int number, Affine world)
+    {
+        var at = 9 * number;
+        var (m, o) = world;
+        Vec3 At(int i)
+        {
+            var (x, y, z) = (_corners[i], _corners[i + 1], _corners[i + 2]);
+            return new(
+                m.X.X * x + m.Y.X * y + m.Z.X * z + o.X,
+                m.X.Y * x + m.Y.Y * y + m.Z.Y * z + o.Y,
+                m.X.Z * x + m.Y.Z * y + m.Z.Z * z + o.Z);
+        }
+
+        return (At(at), At(at + 3), At(at + 6));
+    }
+
+    private Vec3 Normal(int number, Affine world)
+    {
+        var (a, b, c) = Corners(number, world);
+        var normal = (b - a).Cross(c - a).Unit();
+        return world.Linear.Determinant < 0 ? -normal : normal;
+    }
+
+    /// <summary>The point of a triangle nearest to another (Ericson, Real-Time Collision Detection, 5.1.5).</summary>
+    private static Vec3 Nearest(Vec3 p, Vec3 a, Vec3 b, Vec3 c)
+    {
+        var (ab, ac, ap) = (b - a, c - a, p - a);
+        var (d1, d2) = (ab.Dot(ap), ac.Dot(ap));
+        if (d1 <= 0 && d2 <= 0)
+        {
+            return a;
+        }
+
+        var bp = p - b;
+        var (d3, d4) = (ab.Dot(bp), ac.Dot(bp));
+        if (d3 >= 0 && d4 <= d3)
+        {
+            return b;
+        }
+
+        var vc = d1 * d4 - d3 * d2;
+        if (vc <= 0 && d1 >= 0 && d3 <= 0)
+        {
+            return a + ab * (d1 / (d1 - d3));
+        }
+
+        var cp = p - c;
+        var (d5, d6) = (ab.Dot(cp), ac.Dot(cp));
+        if (d6 >= 0 && d5 <= d6)
+        {
+            return c;
+        }
+
+        var vb = d5 * d2 - d1 * d6;
+        if (vb <= 0 && d2 >= 0 && d6 <= 0)
+        {
+            return a + ac * (d2 / (d2 - d6));
+        }
+
+        var va = d3 * d6 - d5 * d4;
+        if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0)
+        {
+            return b + (c - b) * ((d4 - d3) / (d4 - d3 + (d5 - d6)));
+        }
+
+        var k = 1 / (va + vb + vc);
+        return a + ab * (vb * k) + ac * (vc * k);
+    }
+}
