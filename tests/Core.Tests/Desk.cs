@@ -38,7 +38,7 @@ internal sealed class Desk
     public void Undo(string by)
     {
         var step = History.ToUndo(by, id => id);
-        Scene.Apply(History.Undoing(Scene, step, number => _changes[number]));
+        Take(History.Undoing(Scene, step, number => _changes[number]));
         History.Mark(step.Number, undone: true);
     }
 
@@ -46,8 +46,14 @@ internal sealed class Desk
     public void Redo(string by)
     {
         var step = History.ToRedo(by, id => id);
-        Scene.Apply(SceneHistory.Restoring(Scene, _changes[step.Number]));
+        Take(SceneHistory.Restoring(Scene, _changes[step.Number]));
         History.Mark(step.Number, undone: false);
+    }
+
+    private void Take(Change change)
+    {
+        Worlds.Check(Scene, change);
+        Scene.Apply(change);
     }
 
     /// <summary>The scene as its standing steps leave it, one after the other, each in the parts that it wrote.</summary>

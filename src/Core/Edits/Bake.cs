@@ -31,6 +31,7 @@ public sealed record Bake(IReadOnlyList<string> Nodes, string? UpTo = null, bool
             baked[node.Id] = (count, count == node.Constraints.Length ? draft.World(node) : draft.World(node, count));
         }
 
+        var stood = nodes.Values.Where(n => baked[n.Id].Count < n.Constraints.Length).ToDictionary(n => n.Id, draft.World);
         foreach (var id in Edges.InOrder(draft, baked.Keys))
         {
             var (node, (count, world)) = (nodes[id], baked[id]);
@@ -38,12 +39,20 @@ public sealed record Bake(IReadOnlyList<string> Nodes, string? UpTo = null, bool
             frame.CheckInvertible(node.Name);
             var placement = Standing.Stored(frame, node, world);
             placement.Check(node.Name, node.Placement);
+            // What the baked ones have turned is part of the placement now, and hinges that turned with it say so themselves.
+            var parent = frame.Basis.RotationPart();
+            var turned = node.Placement.OwnAxes(world.Linear) * node.Placement.OwnAxes(frame.Placed(node.Placement).Linear).Transposed();
+            var to = new Reframing(parent.Transposed() * turned * parent, Mat3.Identity, Affine.Identity);
             draft.Put(node with
             {
                 Placement = placement,
-                Constraints = Off ? [.. node.Constraints.Select((c, i) => i < count ? c with { Enabled = false } : c)] : node.Constraints[count..],
+                Constraints = Off
+                    ? [.. node.Constraints.Select((c, i) => i < count ? c with { Enabled = false } : c.Reframed(to))]
+                    : [.. node.Constraints[count..].Select(c => c.Reframed(to))],
             });
         }
+
+        Writer.Stand(draft, stood);
     }
 
     public override string Say(Speaker say)
@@ -53,19 +62,23 @@ public sealed record Bake(IReadOnlyList<string> Nodes, string? UpTo = null, bool
         return $"Baked the constraints of {say.Names(Nodes)}{(entry is null ? "" : $" up to {ConstraintWords.Title(entry, say)}")}{(Off ? ", left off" : "")}";
     }
 
-    /// <summary>After an entry and those that share with it.</summary>
+    /// <summary>Nothing moves, but where entries that stay read single angles near the stored ones.</summary>
+    public override string? Foretell(IScene scene) => UpTo is null ? null : Jumps.Said(scene, this, Nodes);
+
+    /// <summary>After an entry, and those that share with the last that pulls up to it.</summary>
     private static int EndOf(Node node, int at)
     {
-        var end = at + 1;
-        while (end < node.Constraints.Length && (!node.Constraints[end].Pulls || (node.Constraints[at].Pulls && node.Constraints[at].Shares(node.Constraints[end]))))
+        var list = node.Constraints;
+        var last = at;
+        while (last > 0 && !list[last].Pulls)
         {
-            end++;
+            last--;
         }
 
-        // Those that do nothing at the end need not go along.
-        while (end > at + 1 && !node.Constraints[end - 1].Pulls)
+        var end = at + 1;
+        for (var next = end; next < list.Length && (!list[next].Pulls || (list[last].Pulls && list[last].Shares(list[next]))); next++)
         {
-            end--;
+            end = list[next].Pulls ? next + 1 : end;
         }
 
         return end;

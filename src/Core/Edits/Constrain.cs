@@ -31,7 +31,8 @@ public sealed record Constrain(IReadOnlyList<string> Nodes, ConstraintPatch Cons
             // An entry before may have led this one on.
             var node = draft.Get(nodes[i].Id);
             CheckCan(node);
-            var made = Made(node, Ids?[i]);
+            var patch = Patch(node, Ids?[i]);
+            var made = Core.Constraints.Constraint.Made(patch);
             ConstraintTargets.Check(draft, node, made);
             var index = Math.Clamp(Index ?? node.Constraints.Length, 0, node.Constraints.Length);
             var tied = node with { Constraints = node.Constraints.Insert(index, made) };
@@ -41,7 +42,7 @@ public sealed record Constrain(IReadOnlyList<string> Nodes, ConstraintPatch Cons
                 throw loop;
             }
 
-            draft.Put(tied with { Constraints = tied.Constraints.SetItem(index, ConstraintTargets.Proposed(draft, tied, index, Constraint)) });
+            draft.Put(tied with { Constraints = tied.Constraints.SetItem(index, ConstraintTargets.Proposed(draft, tied, index, patch)) });
         }
     }
 
@@ -69,7 +70,8 @@ public sealed record Constrain(IReadOnlyList<string> Nodes, ConstraintPatch Cons
         }
     }
 
-    private Constraint Made(Node node, string? id)
+    /// <summary>What was given, with an id and what the kind of the node asks for.</summary>
+    private ConstraintPatch Patch(Node node, string? id)
     {
         if (id is not null && (id.Length is 0 or > 64 || node.Constraints.Any(c => c.Id == id)))
         {
@@ -88,7 +90,7 @@ public sealed record Constrain(IReadOnlyList<string> Nodes, ConstraintPatch Cons
             patch = patch with { Axis = "-z", UpAxis = "+y" };
         }
 
-        return Core.Constraints.Constraint.Made(patch);
+        return patch;
     }
 
     private static string Free(Node node, string wanted)

@@ -29,20 +29,21 @@ internal static class Writer
             return;
         }
 
-        var wanted = new Dictionary<string, (Node Edited, ParentFrame Frame, Affine World)>();
+        var wanted = new Dictionary<string, (Node Edited, ParentFrame Frame, Affine World, Affine Before)>();
         foreach (var node in edited)
         {
             var frame = draft.FrameOf(node);
-            wanted[node.Id] = (node, frame, frame.Placed(node.Placement));
+            var before = draft.Get(node.Id);
+            wanted[node.Id] = (node, frame, frame.Placed(node.Placement), before.Constraints.IsEmpty ? default : draft.World(before));
         }
 
         foreach (var id in Edges.InOrder(draft, wanted.Keys))
         {
-            var (node, before, world) = wanted[id];
+            var (node, before, world, stood) = wanted[id];
             var present = draft.Get(id);
             if (!present.Constraints.IsEmpty)
             {
-                Reach(draft, present, world, node.Placement);
+                Reach(draft, present, world, stood, node.Placement);
                 continue;
             }
 
@@ -91,7 +92,7 @@ internal static class Writer
                 }
             }
 
-            Reach(draft, node, world, null);
+            Reach(draft, node, world, null, null);
         }
     }
 
@@ -103,7 +104,7 @@ internal static class Writer
             var node = draft.Get(id);
             if (!node.Constraints.IsEmpty)
             {
-                Reach(draft, node, worlds[id], null);
+                Reach(draft, node, worlds[id], null, null);
                 continue;
             }
 
@@ -114,9 +115,10 @@ internal static class Writer
     }
 
     /// <summary>Stores what brings a constrained node to where it is wanted.</summary>
+    /// <param name="stood">Where it stood before the edit: only the parts that this changes are wanted; null: all are.</param>
     /// <param name="edited">The numbers that it would have without constraints; null: only its place counts.</param>
     /// <exception cref="Refusal">held: no offset and no placement does.</exception>
-    private static unsafe void Reach(SceneDraft draft, Node node, Affine world, Placement? edited)
+    private static unsafe void Reach(SceneDraft draft, Node node, Affine world, Affine? stood, Placement? edited)
     {
         double* placed = stackalloc double[Stances.Size], shown = stackalloc double[Stances.Size], wanted = stackalloc double[Stances.Size];
         var (frame, own) = (draft.FrameOf(node), node.Placement.ToOwn());
@@ -126,9 +128,27 @@ internal static class Writer
             throw new Refusal(Refusals.TooThin, $"“{node.Name}” is too thin for its constraints to be worked out. Give it a larger scale first.");
         }
 
-        var promised = Stances.Differ(shown, wanted);
-        var (parts, held) = (promised, new List<int>());
-        var entries = Entries(draft, node, wanted, ref parts, held);
+        var promised = Writes.All;
+        var was = stackalloc double[Stances.Size];
+        if (stood is { } before && Standing.Split(before, own, was))
+        {
+            promised = Stances.Differ(was, wanted);
+        }
+
+        var (parts, held) = (promised & Stances.Differ(shown, wanted), new List<int>());
+        var goal = stackalloc double[Stances.Size];
+        Stances.Copy(wanted, goal, Writes.All);
+        var entries = node.Constraints;
+        try
+        {
+            entries = Entries(draft, node, wanted, ref parts, held);
+        }
+        catch (Refusal refusal) when (refusal.Word == Refusals.Held && stood is null)
+        {
+            // What only promises to stay says by how much it does not.
+            Stances.Copy(goal, wanted, Writes.All);
+        }
+
         var placement = node.Placement;
         var written = node.Constraints.Where(c => c.Pulls).Aggregate(Writes.Nothing, (all, c) => all | c.Writes);
         const Writes Linear = Writes.Turn | Writes.Stretch;

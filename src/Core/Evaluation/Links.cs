@@ -169,24 +169,29 @@ internal sealed unsafe class Links(Evaluator slots)
     /// <summary>The next slot to be computed, by rank.</summary>
     public bool Next(out int slot)
     {
-        if (_waiting == 0)
+        while (_waiting > 0)
         {
-            _rank = 0;
-            slot = -1;
-            return false;
+            while (_pending[_rank].Count == 0)
+            {
+                _rank++;
+            }
+
+            var list = _pending[_rank];
+            slot = list[^1];
+            list.RemoveAt(list.Count - 1);
+            _waiting--;
+
+            // It may have lost its constraints while it waited.
+            if (_linked.TryGetValue(slot, out var linked))
+            {
+                linked.Pending = false;
+                return true;
+            }
         }
 
-        while (_pending[_rank].Count == 0)
-        {
-            _rank++;
-        }
-
-        var list = _pending[_rank];
-        slot = list[^1];
-        list.RemoveAt(list.Count - 1);
-        _linked[slot].Pending = false;
-        _waiting--;
-        return true;
+        _rank = 0;
+        slot = -1;
+        return false;
     }
 
     /// <summary>Leads a slot from where it is placed to where it stands.</summary>

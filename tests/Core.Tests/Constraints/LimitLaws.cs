@@ -1,0 +1,68 @@
+using CalmPivot.Core.Constraints;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
+using CsCheck;
+
+namespace CalmPivot.Core.Tests.Constraints;
+
+/// <summary>Limits: within them nothing changes to the bit; beyond them the nearest within.</summary>
+public sealed class LimitLaws
+{
+    [Fact]
+    public void Positions_are_cut_along_the_axes_of_the_chosen_frame() => Gen.Select(Rig.Bare, Gen.Bool).Sample(
+        (scene, parent) =>
+        {
+            var into = parent ? scene.World("base").Inverse() : Affine.Identity;
+            var before = into.Point(scene.Pivot("part"));
+            scene.Tie(new() { Kind = "limit", Of = "position", Frame = parent ? "parent" : "world", Low = [-1, null, 0], High = [1, 2, null] });
+            var after = into.Point(scene.Pivot("part"));
+            Some.Near(new Vec3(Math.Clamp(before.X, -1, 1), Math.Min(before.Y, 2), Math.Max(before.Z, 0)), after, 1e-7 * (1 + scene.World("base").Linear.Norm + scene.Pivot("part").Length));
+        },
+        iter: 500);
+
+    [Theory]
+    [InlineData(10, 10)]
+    [InlineData(50, 30)]
+    [InlineData(-50, -20)]
+    [InlineData(370, 10)]
+    [InlineData(200, -20)]
+    [InlineData(180, 30)]
+    public void Angles_are_cut_where_they_exceed_least(double angle, double expected)
+    {
+        var scene = Some.Scene(Some.Box("part", null, Placement.Default with { Rotation = new(0, 0, angle), Order = EulerOrder.XYZ }));
+        scene.Tie(new() { Kind = "limit", Of = "rotation", Low = [0, 0, -20], High = [0, 0, 30] });
+        Some.Near(Euler.ToMatrix(new(0, 0, expected), EulerOrder.XYZ).X, scene.Axes("part").X, 1e-6);
+    }
+
+    [Fact]
+    public void What_is_within_stays_to_the_bit_and_what_was_cut_is_within() => Gen.Select(Some.Placements, Gen.Select(Some.Angles, Some.Angles)).Sample(
+        (placement, bounds) =>
+        {
+            var (low, high) = (Vec3.Min(bounds.Item1, bounds.Item2), Vec3.Max(bounds.Item1, bounds.Item2));
+            var scene = Some.Scene(Some.Box("part", null, placement));
+            var before = scene.Axes("part");
+            scene.Tie(new() { Kind = "limit", Of = "rotation", Low = [low.X, low.Y, low.Z], High = [high.X, high.Y, high.Z] });
+            var after = scene.Axes("part");
+            var r = placement.Rotation;
+            if (r.X >= low.X && r.Y >= low.Y && r.Z >= low.Z && r.X <= high.X && r.Y <= high.Y && r.Z <= high.Z)
+            {
+                Assert.True(before.Distance(after) < 1e-9);
+            }
+
+            // Cutting again changes nothing any more.
+            scene.Tie(new() { Kind = "limit", Of = "rotation", Low = [low.X, low.Y, low.Z], High = [high.X, high.Y, high.Z] });
+            Assert.True(scene.Axes("part").IsFinite);
+        },
+        iter: 500);
+
+    [Fact]
+    public void Sizes_are_cut_and_mirrors_stay() => Some.Factors.Sample(scale =>
+    {
+        var scene = Some.Scene(Some.Box("part", null, Placement.Default with { Scale = scale }));
+        scene.Tie(new() { Kind = "limit", Of = "scale", Low = [0.5, null, 1], High = [2, 1, 1] });
+        var sizes = scene.World("part").Linear;
+        double Cut(double v, double low, double high) => Math.Clamp(Math.Abs(v), low, high) * Math.Sign(v);
+        Some.Near(new Vec3(Cut(scale.X, 0.5, 2), Cut(scale.Y, 0, 1), Cut(scale.Z, 1, 1)), new(sizes.X.X, sizes.Y.Y, sizes.Z.Z));
+    });
+}
