@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using CalmPivot.Core;
 using CalmPivot.Core.Amounts;
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Drags;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
@@ -11,6 +12,7 @@ using CalmPivot.Core.Seeing;
 using CalmPivot.Core.Spaces;
 using CalmPivot.Core.Trials;
 using CalmPivot.Core.Wire;
+using CalmPivot.Core.Words;
 
 namespace CalmPivot.Browser;
 
@@ -115,5 +117,8 @@ internal sealed record GhostAnswer(string Id, double[] World, Vec3? From, Vec3 T
 [JsonSerializable(typeof(CommonLight))]
 [JsonSerializable(typeof(CommonCamera))]
 [JsonSerializable(typeof(LensShape))]
+[JsonSerializable(typeof(IReadOnlyList<LinkReading>))]
+[JsonSerializable(typeof(Foretelling))]
+[JsonSerializable(typeof(ConstraintPatch))]
 [JsonSerializable(typeof(Core.Shapes.ShapePatch))]
 internal sealed partial class BridgeJson : JsonSerializerContext;

@@ -112,34 +112,12 @@ internal static class AnyEdit
             "separate" => new Separate([One(n => n.Kind == NodeKind.Mesh)]),
             "join" => new Join([One(n => n.Shape is not null), One(n => n.Shape is not null || n.Geometry is not null)]),
             "setLight" => new SetLight([One(n => n.Light is not null), .. nodes.Take(1)], (LightType)r.Next(3), maybe ? "#FFAA00" : null, r.Next(2) == 0 ? 2 : null, r.Next(3), null, 10 + r.Next(100), (Core.Amounts.AmountMode)r.Next(3)),
-            "constrain" => new Constrain(nodes, AnyConstraint(scene, r, One, Any)),
+            "constrain" => new Constrain(nodes, AnyConstraint.Of(r, One, Any)),
             "setConstraint" => new SetConstraint([Entry()], maybe, r.Next(2) == 0 ? r.NextDouble() : null, r.Next(3) == 0 ? 0 : null, r.Next(4) == 0 ? One() : null),
             "unconstrain" => new Unconstrain([maybe ? Entry() : new(One(n => !n.Constraints.IsEmpty))]),
             "bake" => new Bake([One(n => !n.Constraints.IsEmpty)], null, maybe),
             "setCamera" => new SetCamera([One(n => n.Camera is not null)], (Projection)r.Next(2), 20 + r.Next(200), maybe ? 2 : null, null, 5, r.Next(3) == 0 ? 0 : 1.5, (Core.Amounts.AmountMode)r.Next(3)),
             _ => throw new InvalidOperationException($"There is no random edit for the verb “{verb}” yet: write one here."),
-        };
-    }
-
-    /// <summary>A constraint of any kind, of which much may be left out.</summary>
-    internal static ConstraintPatch AnyConstraint(IScene scene, Random r, Func<Predicate<Node>?, string> one, Func<string> any)
-    {
-        var kind = Constraint.Kinds[r.Next(Constraint.Kinds.Count)].Kind;
-        string? Axis() => r.Next(2) == 0 ? null : new SignedAxis(r.Next(3), r.Next(2) == 0).ToString();
-        var patch = new ConstraintPatch { Kind = kind, Weight = r.Next(3) == 0 ? r.NextDouble() : null, Enabled = r.Next(6) == 0 ? false : null };
-        patch = kind == "limit" ? patch : patch with { Target = kind == "stayOnSurface" ? one(n => n.Shape is not null || n.Geometry is not null) : r.Next(8) == 0 ? any() : one(null) };
-        string? Frame() => r.Next(2) == 0 ? "parent" : null;
-        string? Mask() => r.Next(2) == 0 ? "xz" : null;
-        return kind switch
-        {
-            "aim" => patch with { Axis = Axis(), Up = r.Next(4) switch { 0 => Up.Least, 1 => new(Parent: new SignedAxis(2)), 2 => new(Toward: one(null)), _ => null } },
-            "swivel" => patch with { Facing = Axis(), Hinge = Vec3.Axis(r.Next(3)), From = r.Next(2) == 0 ? -40 : null, To = r.Next(2) == 0 ? 70 : null },
-            "follow" => patch with { Axes = Mask(), Frame = Frame() },
-            "matchRotation" => r.Next(4) == 0 ? patch with { Axes = "y", Factor = -2 } : patch with { Axes = Mask(), Frame = Frame() },
-            "matchScale" => patch with { Axes = Mask() },
-            "limit" => patch with { Of = r.Next(3) switch { 0 => "position", 1 => "rotation", _ => "scale" }, Frame = Frame(), Low = [0.5, null, 0.1], High = [2, 1, null] },
-            "stayOnSurface" => patch with { How = r.Next(2) == 0 ? "along" : null, Align = Axis(), Offset = [r.NextDouble()] },
-            _ => patch,
         };
     }
 

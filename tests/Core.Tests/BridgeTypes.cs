@@ -6,6 +6,7 @@ using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
 using System.Text.Json.Serialization;
 using CalmPivot.Browser;
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Drags;
 using CalmPivot.Core.Json;
 using CalmPivot.Core.Numbers;
@@ -142,6 +143,26 @@ public class BridgeTypes
         {
             var parameters = ((JsonObject)Describe(typeof(ShapePatch)))["properties"]!.DeepClone().AsObject();
             return Written(parameters.Select(p => (p.Key, p.Key == "type" ? new JsonObject { ["type"] = "string" } : (p.Value!["oneOf"]?[1] ?? p.Value).DeepClone(), p.Key == "type")));
+        }
+
+        if (type == typeof(Up))
+        {
+            return new JsonObject
+            {
+                ["oneOf"] = new JsonArray(
+                [
+                    new JsonObject { ["const"] = "least" },
+                    .. new[] { "world", "parent", "toward" }.Select(name => Written([(name, new JsonObject { ["type"] = "string" }, true)])),
+                ]),
+            };
+        }
+
+        if (type == typeof(Constraint))
+        {
+            // As the fields of all kinds are written, of which those of its own are there.
+            string[] always = ["kind", "id", "enabled", "weight"];
+            var fields = ((JsonObject)Describe(typeof(ConstraintPatch)))["properties"]!.DeepClone().AsObject();
+            return Written(fields.Where(p => p.Key != "without").Select(p => (p.Key, (p.Value!["oneOf"]?[1] ?? p.Value).DeepClone(), always.Contains(p.Key))));
         }
 
         if (type.IsEnum)

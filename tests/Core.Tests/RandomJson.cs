@@ -166,7 +166,7 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
             _ when type == typeof(Affine) => new JsonArray(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, _random.Next(90), 2, 3, 1),
             _ when type == typeof(Shape) => new JsonObject { ["type"] = "ball", ["radius"] = _random.Next(1, 9) },
             _ when type == typeof(Up) => _random.Next(2) == 0 ? "least" : new JsonObject { ["world"] = "+y" },
-            _ when type == typeof(Constraint) => JsonNode.Parse(WireJson.Write<Constraint>(AnyConstraint()))!,
+            _ when type == typeof(Constraint) => JsonNode.Parse(WireJson.Write<Constraint>(SomeConstraint()))!,
             _ when type == typeof(byte[]) => Convert.ToBase64String([1, 2, (byte)_random.Next(9)]),
             _ when type == typeof(Guid) => Guid.NewGuid().ToString(),
             _ => _random.Next(1, 60),
@@ -174,13 +174,13 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
     }
 
     /// <summary>Of any kind, with an id of its own.</summary>
-    private Constraint AnyConstraint()
+    private Constraint SomeConstraint()
     {
         while (true)
         {
             try
             {
-                var patch = AnyEdit.AnyConstraint(SceneDocument.Blank(), _random, _ => "node" + _random.Next(9), () => "node" + _random.Next(9));
+                var patch = AnyConstraint.Of(_random, _ => "node" + _random.Next(9), () => "node" + _random.Next(9));
                 return Constraint.Made(patch with { Id = "c" + _random.Next(1_000_000) });
             }
             catch (Refusal)

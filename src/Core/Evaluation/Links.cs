@@ -50,6 +50,7 @@ internal sealed unsafe class Links(Evaluator slots)
         var (targets, towards) = (new int[node.Constraints.Length], new int[node.Constraints.Length]);
         _linked[slot] = new(slots, new(node.Placement.ToOwn(), node.Constraints), targets, towards, new TriangleIndex?[targets.Length]);
         slots.Flag(slot, Evaluator.IsLinked, true);
+        Unrank();
         Resolve(slot, scene);
     }
 
@@ -214,7 +215,11 @@ internal sealed unsafe class Links(Evaluator slots)
             found |= Resolved(linked.Targets, i, entry.Target) | Resolved(linked.Towards, i, entry.Toward);
         }
 
-        found |= FindSurfaces(slot, scene);
+        if (found)
+        {
+            Unrank();
+        }
+
         if (complete)
         {
             _incomplete.Remove(slot);
@@ -224,8 +229,7 @@ internal sealed unsafe class Links(Evaluator slots)
             _incomplete.Add(slot);
         }
 
-        Unrank();
-        return found;
+        return found | FindSurfaces(slot, scene);
 
         bool Resolved(int[] into, int i, string? id)
         {
@@ -264,6 +268,12 @@ internal sealed unsafe class Links(Evaluator slots)
                 var surface = scene.Find(target) is { } node ? Scene.Surfaces.Of(scene, node) : null;
                 found |= !ReferenceEquals(surface, linked.Surfaces[i]);
                 linked.Surfaces[i] = surface;
+                if (surface is null)
+                {
+                    // Its geometry may be still on its way.
+                    _incomplete.Add(slot);
+                }
+
             }
         }
 

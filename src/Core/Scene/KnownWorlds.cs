@@ -65,6 +65,19 @@ internal sealed class KnownWorlds(SceneDraft draft)
         return Flat.Read(world);
     }
 
+    /// <summary>What each entry of a node's list warns of as things stand.</summary>
+    public unsafe LinkWarning[] Warnings(Node node)
+    {
+        double* world = stackalloc double[Flat.Size], place = stackalloc double[Flat.Size], basis = stackalloc double[Flat.Size];
+        var buffer = stackalloc double[3 * Flat.Size];
+        Flat.Write(draft.Placed(node), world);
+        Frame(node, place, basis);
+        var list = new ConstraintList(node.Placement.ToOwn(), node.Constraints);
+        list.Listen();
+        list.Evaluate(world, place, basis, new Standing(draft, node, buffer));
+        return list.Warnings!;
+    }
+
     /// <summary>What is taken of the parent, flat.</summary>
     public unsafe void Frame(Node node, double* place, double* basis)
     {

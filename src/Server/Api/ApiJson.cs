@@ -3,6 +3,7 @@ using System.Text.Json.Serialization.Metadata;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
+using CalmPivot.Core.Words;
 
 namespace CalmPivot.Server.Api;
 
@@ -58,7 +59,18 @@ public sealed record EvaluatedAnswer(long Revision, IReadOnlyList<EvaluatedNode>
 public sealed record DerivedAnswer(long Revision, string Digest);
 
 /// <summary>Where a node stands after evaluation: world matrix column-major, pivot in the world.</summary>
-public sealed record EvaluatedNode(string Id, double[] World, double[] Pivot, SeenAnswer Seen, IReadOnlyList<string> Warnings);
+/// <param name="Axes">The own axes in the world, nine numbers, column by column.</param>
+/// <param name="Placed">Where what is stored puts it, before its constraints; left out where it has none.</param>
+/// <param name="Links">What its constraints do at the moment; left out where it has none.</param>
+public sealed record EvaluatedNode(
+    string Id,
+    double[] World,
+    double[] Pivot,
+    SeenAnswer Seen,
+    IReadOnlyList<string> Warnings,
+    double[] Axes,
+    double[]? Placed,
+    IReadOnlyList<LinkReading>? Links);
 
 public sealed record SeenAnswer(bool Working, bool Final, IReadOnlyList<string> Reasons);
 

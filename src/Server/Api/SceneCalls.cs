@@ -93,15 +93,19 @@ internal static class SceneCalls
     }
 
     private static async Task<IResult> Evaluated(string id, OpenScenes scenes) =>
-        Results.Ok((await scenes.Get(id)).Evaluated((document, evaluator) => new EvaluatedAnswer(
-            document.Revision,
-            [.. document.Branch(null).Select(node => EvaluatedOf(document, evaluator, node))],
-            [.. document.Marks.Select(mark => EvaluatedOf(document, evaluator, document.Find(mark)!))])));
+        Results.Ok((await scenes.Get(id)).Evaluated((document, evaluator) =>
+        {
+            var draft = new SceneDraft(document);
+            return new EvaluatedAnswer(
+                document.Revision,
+                [.. document.Branch(null).Select(node => EvaluatedOf(draft, evaluator, node))],
+                [.. document.Marks.Select(mark => EvaluatedOf(draft, evaluator, document.Find(mark)!))]);
+        }));
 
     private static async Task<IResult> DerivedOf(string id, OpenScenes scenes) =>
         Results.Ok((await scenes.Get(id)).Evaluated((document, evaluator) => new DerivedAnswer(document.Revision, Derived.Of(document, evaluator))));
 
-    private static EvaluatedNode EvaluatedOf(SceneDocument document, Evaluator evaluator, Node node)
+    private static EvaluatedNode EvaluatedOf(SceneDraft document, Evaluator evaluator, Node node)
     {
         var world = evaluator.World(node.Id);
         var seen = Seen.Of(document, node);
@@ -121,8 +125,13 @@ internal static class SceneCalls
             world.ToArray(),
             world.Point(node.Placement.Pivot).ToArray(),
             new(seen.Working, seen.Final, [.. seen.Reasons.Select(r => r.Text)]),
-            warnings);
+            warnings,
+            ColumnsOf(node.Placement.OwnAxes(world.Linear)),
+            node.Constraints.IsEmpty ? null : document.Placed(node).ToArray(),
+            node.Constraints.IsEmpty ? null : LinkReading.Of(document, node));
     }
+
+    private static double[] ColumnsOf(Mat3 m) => [.. m.X.ToArray(), .. m.Y.ToArray(), .. m.Z.ToArray()];
 
     private static async Task<IResult> Geometry(string id, string hash, HttpContext context, BlobStore blobs)
     {

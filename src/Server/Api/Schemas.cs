@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.Json;
@@ -119,6 +120,17 @@ internal static class Schemas
             schema.Properties = ShapeParameters();
         }
 
+        else if (written == typeof(Up))
+        {
+            Clear(schema);
+            ConstraintSchema.DescribeUp(schema, mayBeNull != 0);
+        }
+        else if (written == typeof(Constraint))
+        {
+            Clear(schema);
+            ConstraintSchema.Describe(schema);
+        }
+
         if (context.JsonTypeInfo.ElementType is { } element && (Nullable.GetUnderlyingType(element) ?? element) is { } item && (item == typeof(string) || item == typeof(double)))
         {
             var items = item == typeof(string) ? JsonSchemaType.String : JsonSchemaType.Number;
@@ -169,11 +181,11 @@ internal static class Schemas
         ["caps"] = new OpenApiSchema { Type = JsonSchemaType.Boolean },
     };
 
-    private static OpenApiSchema Number() => new() { Type = JsonSchemaType.Number };
+    internal static OpenApiSchema Number() => new() { Type = JsonSchemaType.Number };
 
     private static OpenApiSchema Count() => new() { Type = JsonSchemaType.Integer };
 
-    private static OpenApiSchema Numbers(int count) => new()
+    internal static OpenApiSchema Numbers(int count) => new()
     {
         Type = JsonSchemaType.Array,
         Items = Number(),

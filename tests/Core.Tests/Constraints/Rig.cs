@@ -24,7 +24,7 @@ internal static class Rig
         var random = new Random(seed);
         for (var i = 0; i < count; i++)
         {
-            var patch = AnyEdit.AnyConstraint(scene, random, _ => Target(random), () => Target(random));
+            var patch = AnyConstraint.Of(random, _ => Target(random), () => Target(random));
             try
             {
                 scene.Keep(new Constrain(["part"], patch with { Offset = random.Next(2) == 0 ? patch.Offset : Offset(patch.Kind!, random) ?? patch.Offset }));

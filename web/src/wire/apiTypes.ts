@@ -1018,6 +1018,36 @@ export interface components {
          * @enum {unknown}
          */
         ChildrenMode: "along" | "stay";
+        ConstraintPatch: {
+            kind?: null | string;
+            id?: null | string;
+            enabled?: null | boolean;
+            /** Format: double */
+            weight?: null | number;
+            target?: null | string;
+            axis?: null | string;
+            upAxis?: null | string;
+            up?: null | components["schemas"]["Up"];
+            hinge?: null | components["schemas"]["Vec3"];
+            zero?: null | components["schemas"]["Vec3"];
+            facing?: null | string;
+            /** Format: double */
+            from?: null | number;
+            /** Format: double */
+            to?: null | number;
+            axes?: null | string;
+            frame?: null | string;
+            offset?: null | number[];
+            /** Format: double */
+            factor?: null | number;
+            of?: null | string;
+            low?: null | (null | number)[];
+            high?: null | (null | number)[];
+            how?: null | string;
+            along?: null | components["schemas"]["Vec3"];
+            align?: null | string;
+            without?: null | string[];
+        };
         CopiedNodes: {
             /** Format: int32 */
             calmPivot: number;
@@ -1026,6 +1056,7 @@ export interface components {
             geometries?: null | {
                 [key: string]: string;
             };
+            stands?: null | Record<string, never>;
         };
         DerivedAnswer: {
             /** Format: int64 */
@@ -1046,7 +1077,7 @@ export interface components {
          * @enum {unknown}
          */
         DropBy: "lowest" | "pivot";
-        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"];
+        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"] | components["schemas"]["EditConstrain"] | components["schemas"]["EditSetConstraint"] | components["schemas"]["EditUnconstrain"] | components["schemas"]["EditBake"];
         EditAdd: {
             /** @enum {string} */
             do: "add";
@@ -1070,6 +1101,14 @@ export interface components {
             /** @default false */
             scale?: boolean;
         };
+        EditBake: {
+            /** @enum {string} */
+            do: "bake";
+            nodes: string[];
+            upTo?: null | string;
+            /** @default false */
+            off?: boolean;
+        };
         EditBring: {
             /** @enum {string} */
             do: "bring";
@@ -1087,6 +1126,15 @@ export interface components {
             collection: string;
             /** @default true */
             member?: boolean;
+        };
+        EditConstrain: {
+            /** @enum {string} */
+            do: "constrain";
+            nodes: string[];
+            constraint: components["schemas"]["ConstraintPatch"];
+            ids?: null | string[];
+            /** Format: int32 */
+            index?: null | number;
         };
         EditCreate: {
             /** @enum {string} */
@@ -1321,6 +1369,41 @@ export interface components {
             mode?: components["schemas"]["AmountMode"];
             in?: components["schemas"]["ReadIn"];
         };
+        EditSetConstraint: {
+            /** @enum {string} */
+            do: "setConstraint";
+            of: components["schemas"]["EntryOf"][];
+            enabled?: null | boolean;
+            weight?: null | number;
+            /** Format: int32 */
+            index?: null | number;
+            target?: null | string;
+            axis?: null | string;
+            upAxis?: null | string;
+            /** @description Where up is: along an axis of the world or of the parent, toward a node, or by nothing. */
+            up?: "least" | {
+                world: string;
+            } | {
+                parent: string;
+            } | {
+                toward: string;
+            } | null;
+            hinge?: null | components["schemas"]["Vec3"];
+            zero?: null | components["schemas"]["Vec3"];
+            facing?: null | string;
+            from?: null | number;
+            to?: null | number;
+            axes?: null | string;
+            frame?: null | string;
+            offset?: null | number[];
+            factor?: null | number;
+            low?: null | (null | number)[];
+            high?: null | (null | number)[];
+            how?: null | string;
+            along?: null | components["schemas"]["Vec3"];
+            align?: null | string;
+            without?: null | string[];
+        };
         EditSetLabel: {
             /** @enum {string} */
             do: "label";
@@ -1387,6 +1470,11 @@ export interface components {
             node: string;
             view: components["schemas"]["Affine"];
         };
+        EditUnconstrain: {
+            /** @enum {string} */
+            do: "unconstrain";
+            of: components["schemas"]["EntryOf"][];
+        };
         EditUngroup: {
             /** @enum {string} */
             do: "ungroup";
@@ -1428,6 +1516,10 @@ export interface components {
             /** @enum {string} */
             kind: "collection";
         };
+        EntryOf: {
+            node: string;
+            id?: null | string;
+        };
         /** @enum {unknown} */
         EulerOrder: "XYZ" | "XZY" | "YXZ" | "YZX" | "ZXY" | "ZYX";
         EvaluatedAnswer: {
@@ -1442,6 +1534,9 @@ export interface components {
             pivot: number[];
             seen: components["schemas"]["SeenAnswer"];
             warnings: string[];
+            axes: number[];
+            placed: null | number[];
+            links: null | components["schemas"]["LinkReading"][];
         };
         GoneEntity: {
             kind: string;
@@ -1482,6 +1577,18 @@ export interface components {
          * @enum {unknown}
          */
         LightType: "point" | "directional" | "spot";
+        LinkReading: {
+            id: string;
+            kind: string;
+            title: string;
+            /** Format: double */
+            moved: number;
+            /** Format: double */
+            turned: number;
+            /** Format: double */
+            scaled: number;
+            warning: null | string;
+        };
         MarkPlace: {
             point?: null | components["schemas"]["Vec3"];
             y?: null | components["schemas"]["Vec3"];
@@ -1567,6 +1674,7 @@ export interface components {
             collections?: string[];
             shares?: null | string;
             label?: components["schemas"]["Label"];
+            constraints?: unknown[];
         };
         /** @enum {unknown} */
         NodeKind: "shape" | "mesh" | "group" | "light" | "camera" | "mark";
@@ -1901,6 +2009,14 @@ export interface components {
             /** Format: int64 */
             bytes: number;
         };
+        /** @description Where up is: along an axis of the world or of the parent, toward a node, or by nothing. */
+        Up: "least" | {
+            world: string;
+        } | {
+            parent: string;
+        } | {
+            toward: string;
+        } | null;
         /** @description Three numbers: along X, Y and Z. */
         Vec3: [
             number,
@@ -1935,6 +2051,7 @@ export type BringTo = components['schemas']['BringTo'];
 export type Camera = components['schemas']['Camera'];
 export type ChannelName = components['schemas']['ChannelName'];
 export type ChildrenMode = components['schemas']['ChildrenMode'];
+export type ConstraintPatch = components['schemas']['ConstraintPatch'];
 export type CopiedNodes = components['schemas']['CopiedNodes'];
 export type DerivedAnswer = components['schemas']['DerivedAnswer'];
 export type DescribeRequest = components['schemas']['DescribeRequest'];
@@ -1943,8 +2060,10 @@ export type DropBy = components['schemas']['DropBy'];
 export type Edit = components['schemas']['Edit'];
 export type EditAdd = components['schemas']['EditAdd'];
 export type EditAlign = components['schemas']['EditAlign'];
+export type EditBake = components['schemas']['EditBake'];
 export type EditBring = components['schemas']['EditBring'];
 export type EditCollect = components['schemas']['EditCollect'];
+export type EditConstrain = components['schemas']['EditConstrain'];
 export type EditCreate = components['schemas']['EditCreate'];
 export type EditCreateMark = components['schemas']['EditCreateMark'];
 export type EditDraw = components['schemas']['EditDraw'];
@@ -1971,6 +2090,7 @@ export type EditSee = components['schemas']['EditSee'];
 export type EditSeparate = components['schemas']['EditSeparate'];
 export type EditSetCamera = components['schemas']['EditSetCamera'];
 export type EditSetChannel = components['schemas']['EditSetChannel'];
+export type EditSetConstraint = components['schemas']['EditSetConstraint'];
 export type EditSetLabel = components['schemas']['EditSetLabel'];
 export type EditSetLight = components['schemas']['EditSetLight'];
 export type EditSetNormals = components['schemas']['EditSetNormals'];
@@ -1980,11 +2100,13 @@ export type EditSetShape = components['schemas']['EditSetShape'];
 export type EditSetTakes = components['schemas']['EditSetTakes'];
 export type EditSpread = components['schemas']['EditSpread'];
 export type EditSteer = components['schemas']['EditSteer'];
+export type EditUnconstrain = components['schemas']['EditUnconstrain'];
 export type EditUngroup = components['schemas']['EditUngroup'];
 export type EditUnshare = components['schemas']['EditUnshare'];
 export type EditsRequest = components['schemas']['EditsRequest'];
 export type Effect = components['schemas']['Effect'];
 export type EntityData = components['schemas']['EntityData'];
+export type EntryOf = components['schemas']['EntryOf'];
 export type EulerOrder = components['schemas']['EulerOrder'];
 export type EvaluatedAnswer = components['schemas']['EvaluatedAnswer'];
 export type EvaluatedNode = components['schemas']['EvaluatedNode'];
@@ -1996,6 +2118,7 @@ export type KeepVolume = components['schemas']['KeepVolume'];
 export type Label = components['schemas']['Label'];
 export type Light = components['schemas']['Light'];
 export type LightType = components['schemas']['LightType'];
+export type LinkReading = components['schemas']['LinkReading'];
 export type MarkPlace = components['schemas']['MarkPlace'];
 export type Material = components['schemas']['Material'];
 export type MirrorHow = components['schemas']['MirrorHow'];
@@ -2050,6 +2173,7 @@ export type Takes = components['schemas']['Takes'];
 export type TakesPatch = components['schemas']['TakesPatch'];
 export type TextureUse = components['schemas']['TextureUse'];
 export type UnusedBlobs = components['schemas']['UnusedBlobs'];
+export type Up = components['schemas']['Up'];
 export type Vec3 = components['schemas']['Vec3'];
 export type $defs = Record<string, never>;
 export type operations = Record<string, never>;

@@ -64,6 +64,57 @@ export interface components {
             innerCone: null | number;
             outerCone: null | number;
         };
+        Constraint: {
+            kind: string;
+            id: string;
+            enabled: boolean;
+            weight: number;
+            target?: string;
+            axis?: string;
+            upAxis?: string;
+            up?: components["schemas"]["Up"];
+            hinge?: components["schemas"]["Vec3"];
+            zero?: components["schemas"]["Vec3"];
+            facing?: string;
+            from?: number;
+            to?: number;
+            axes?: string;
+            frame?: string;
+            offset?: number[];
+            factor?: number;
+            of?: string;
+            low?: (null | number)[];
+            high?: (null | number)[];
+            how?: string;
+            along?: components["schemas"]["Vec3"];
+            align?: string;
+        };
+        ConstraintPatch: {
+            kind: null | string;
+            id: null | string;
+            enabled: null | boolean;
+            weight: null | number;
+            target: null | string;
+            axis: null | string;
+            upAxis: null | string;
+            up: null | components["schemas"]["Up"];
+            hinge: null | components["schemas"]["Vec3"];
+            zero: null | components["schemas"]["Vec3"];
+            facing: null | string;
+            from: null | number;
+            to: null | number;
+            axes: null | string;
+            frame: null | string;
+            offset: null | number[];
+            factor: null | number;
+            of: null | string;
+            low: null | (null | number)[];
+            high: null | (null | number)[];
+            how: null | string;
+            along: null | components["schemas"]["Vec3"];
+            align: null | string;
+            without: null | string[];
+        };
         DrawnAnswer: {
             corners: number[];
             words: string;
@@ -89,6 +140,10 @@ export interface components {
             ghosts: components["schemas"]["GhostAnswer"][];
             foretold: null | string;
             added: number[][];
+        };
+        Foretelling: {
+            held: components["schemas"]["HeldBy"][];
+            jumps: components["schemas"]["Jumping"][];
         };
         FrameAnswer: {
             centre: components["schemas"]["Vec3"];
@@ -117,6 +172,18 @@ export interface components {
             ticket: null | number;
             entities: null | components["schemas"]["EntityData"][];
             gone: null | components["schemas"]["GoneEntity"][];
+        };
+        HeldBy: {
+            node: string;
+            link: null | string;
+            reason: string;
+            ways: string[];
+        };
+        Jumping: {
+            node: string;
+            moved: number;
+            turned: number;
+            scaled: number;
         };
         KeptAnswer: {
             ticket: number;
@@ -172,6 +239,15 @@ export interface components {
             units: {
                 [key: string]: number;
             };
+        };
+        LinkReading: {
+            id: string;
+            kind: string;
+            title: string;
+            moved: number;
+            turned: number;
+            scaled: number;
+            warning: null | string;
         };
         LoadedAnswer: {
             revision: number;
@@ -232,6 +308,7 @@ export interface components {
             collections?: string[];
             shares?: string;
             label?: components["schemas"]["Label"];
+            constraints?: components["schemas"]["Constraint"][];
         };
         /** @enum {unknown} */
         NodeKind: "shape" | "mesh" | "group" | "light" | "camera" | "mark";
@@ -368,6 +445,13 @@ export interface components {
             lead: null | components["schemas"]["LeadAnswer"];
             caught: null | components["schemas"]["CaughtAnswer"];
         };
+        Up: "least" | {
+            world: string;
+        } | {
+            parent: string;
+        } | {
+            toward: string;
+        };
         Vec3: [
             number,
             number,
@@ -391,16 +475,21 @@ export type ColorsAnswer = components['schemas']['ColorsAnswer'];
 export type CommonCamera = components['schemas']['CommonCamera'];
 export type CommonChannels = components['schemas']['CommonChannels'];
 export type CommonLight = components['schemas']['CommonLight'];
+export type Constraint = components['schemas']['Constraint'];
+export type ConstraintPatch = components['schemas']['ConstraintPatch'];
 export type DrawnAnswer = components['schemas']['DrawnAnswer'];
 export type DrawnAs = components['schemas']['DrawnAs'];
 export type EntityData = components['schemas']['EntityData'];
 export type EulerOrder = components['schemas']['EulerOrder'];
 export type ForeseenAnswer = components['schemas']['ForeseenAnswer'];
+export type Foretelling = components['schemas']['Foretelling'];
 export type FrameAnswer = components['schemas']['FrameAnswer'];
 export type GhostAnswer = components['schemas']['GhostAnswer'];
 export type GoneEntity = components['schemas']['GoneEntity'];
 export type HeardAnswer = components['schemas']['HeardAnswer'];
 export type HeardStep = components['schemas']['HeardStep'];
+export type HeldBy = components['schemas']['HeldBy'];
+export type Jumping = components['schemas']['Jumping'];
 export type KeptAnswer = components['schemas']['KeptAnswer'];
 export type Label = components['schemas']['Label'];
 export type LeadAnswer = components['schemas']['LeadAnswer'];
@@ -411,6 +500,7 @@ export type LensShape = components['schemas']['LensShape'];
 export type Light = components['schemas']['Light'];
 export type LightType = components['schemas']['LightType'];
 export type LimitsAnswer = components['schemas']['LimitsAnswer'];
+export type LinkReading = components['schemas']['LinkReading'];
 export type LoadedAnswer = components['schemas']['LoadedAnswer'];
 export type Look = components['schemas']['Look'];
 export type Looks = components['schemas']['Looks'];
@@ -441,6 +531,7 @@ export type Switches = components['schemas']['Switches'];
 export type Takes = components['schemas']['Takes'];
 export type TextureUse = components['schemas']['TextureUse'];
 export type TrialAnswer = components['schemas']['TrialAnswer'];
+export type Up = components['schemas']['Up'];
 export type Vec3 = components['schemas']['Vec3'];
 export type $defs = Record<string, never>;
 export type operations = Record<string, never>;
