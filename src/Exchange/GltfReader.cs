@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using CalmPivot.Core;
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
@@ -74,6 +75,9 @@ public static class GltfReader
         /// <summary>From the ids that our own files carry to the fresh ones.</summary>
         private readonly Dictionary<string, string> _ids = [];
 
+        /// <summary>What our own files say of nodes that constraints lead from where they are placed: these, and where.</summary>
+        private readonly Dictionary<string, (Placement Placement, Constraint[] Constraints)> _tied = [];
+
         public ImportedFile Run()
         {
             NoteWhatIsLost();
@@ -101,6 +105,7 @@ public static class GltfReader
             }
 
             Relate();
+            Tied.Tie(_nodes, _tied, _ids, _meshes.Geometries, _notes);
             _notes.UnionWith(_meshes.Notes);
             _notes.UnionWith(_materials.Notes);
             return new(_nodes, _meshes.Geometries, _materials.Images, [.. _notes])
@@ -152,6 +157,11 @@ public static class GltfReader
             var placement = PlacementOf(source, parent, local, name);
             var node = new Node(OwnScene.Fresh(), name, KindOf(content), parent, rank, placement, null, null, [], null, null, Switches.Default);
             node = WithOwn(Fill(node, content), source);
+            if (OwnForm.Of(source) is { } tied && OwnForm.Read<Constraint[]>(tied["constraints"]) is { Length: > 0 } constraints && OwnForm.Read<PlacementPatch>(tied["placement"]) is { } stored)
+            {
+                _tied[node.Id] = (stored.ApplyTo(Placement.Default), constraints);
+            }
+
             _nodes.Add(node);
             _scene.Put(node);
             AddSeconds(node, content);

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
@@ -21,7 +22,8 @@ internal sealed record OwnNode(
     Switches? Switches,
     bool? Baked,
     IReadOnlyList<string>? Collections,
-    string? Shares)
+    string? Shares,
+    IReadOnlyList<Constraint>? Constraints)
 {
     private static readonly JsonSerializerOptions Options = WireJson.With(OwnJson.Default);
 
@@ -49,7 +51,8 @@ internal sealed record OwnNode(
             node.Switches == Core.Scene.Switches.Default ? null : node.Switches,
             node.Shape is null && node.Normals is not null ? true : null,
             node.Collections.IsEmpty ? null : node.Collections,
-            node.Shares);
+            node.Shares,
+            node.Constraints.IsEmpty ? null : node.Constraints);
     }
 
     /// <summary>As extras; kept as a text as long as nobody looks into it, since there may be hundreds of thousands.</summary>

@@ -69,6 +69,40 @@ public sealed class GltfTests
     }
 
     [Fact]
+    public void What_is_seen_of_constrained_things_is_in_the_file_and_their_constraints_come_back()
+    {
+        var scene = new SceneDocument("s", "S", "m", 0, Chain([Placement.Default, Placement.Default with { Position = new(0, 1, 0) }, Placement.Default with { Position = new(0, 2, 0) }]).Nodes, new Stored(new Dictionary<string, Geometry>()));
+        var part = scene.Branch(null).ElementAt(1);
+        var target = Core.Scene.Node.Bare("star", "Star", NodeKind.Group, null, Placement.Default with { Position = new(4, 5, 6) });
+        scene.Apply(new([new("star", null, target)]));
+        scene.Apply(Core.Edits.Batch.Run(scene, [new Core.Edits.Constrain([part.Id], new() { Kind = "aim", Target = "star", Axis = "+y", UpAxis = "+z" })]).Change);
+        var shown = World(scene, scene.Find(part.Id)!);
+        var text = Encoding.UTF8.GetString(GltfWriter.Write(scene, Pictures(), binary: false));
+
+        // Who knows nothing of constraints finds the pose.
+        var plain = GltfReader.Read(Encoding.UTF8.GetBytes(text.Replace("calmPivot", "somebody", StringComparison.Ordinal)));
+        var bare = new SceneDocument("x", "x", "m", 0, plain.Nodes, new Stored(plain));
+        Assert.True(shown.Distance(World(bare, plain.Nodes.Single(n => n.Name == part.Name && n.Kind != NodeKind.Mark))) < 1e-5);
+
+        var back = GltfReader.Read(Encoding.UTF8.GetBytes(text));
+        Assert.Single(back.Nodes.Single(n => n.Name == part.Name).Constraints);
+        Assert.Empty(back.Notes);
+
+        // Moved in the file since, the pose counts.
+        var json = System.Text.Json.Nodes.JsonNode.Parse(text)!;
+        foreach (var node in json["nodes"]!.AsArray().Where(n => n!["name"]!.GetValue<string>() == "Star"))
+        {
+            node!["translation"] = new System.Text.Json.Nodes.JsonArray(-4, 5, 6);
+        }
+
+        var moved = GltfReader.Read(Encoding.UTF8.GetBytes(json.ToJsonString()));
+        var after = new SceneDocument("x", "x", "m", 0, moved.Nodes, new Stored(moved));
+        Assert.Empty(moved.Nodes.Single(n => n.Name == part.Name).Constraints);
+        Assert.Contains(moved.Notes, n => n.StartsWith("Constraints of objects", StringComparison.Ordinal));
+        Assert.True(shown.Distance(World(after, moved.Nodes.Single(n => n.Name == part.Name))) < 1e-5);
+    }
+
+    [Fact]
     public void Matrices_on_every_node_mirrors_and_equal_names_stand_where_the_file_says() =>
         Placements.Array[4].Sample(
             placements =>

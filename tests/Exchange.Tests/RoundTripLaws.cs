@@ -40,6 +40,7 @@ public sealed class RoundTripLaws
                 Assert.Equal(
                     (node.Name, node.Kind, node.Placement, node.Shape, node.Camera, node.Light, node.Switches, node.Label),
                     (found.Name, found.Kind, found.Placement, found.Shape, found.Camera, found.Light, found.Switches, found.Label));
+                Assert.Equal(node.Constraints.Select(c => c.Led(id => ids[id])), found.Constraints);
                 Assert.Equal(node.Shape is null ? null : node.Normals, found.Normals);
                 if (node.Shape is not null)
                 {

@@ -31,7 +31,7 @@ public sealed class SceneDraft(IScene below) : IScene
     internal KnownWorlds Worlds => _worlds ??= new(this);
 
     /// <summary>The scene that this is a draft over.</summary>
-    internal IScene Below => below;
+    public IScene Below => below;
 
     public string Unit => below.Unit;
 

@@ -29,6 +29,7 @@ namespace CalmPivot.Core.Wire;
 [JsonSerializable(typeof(ShapePatch))]
 [JsonSerializable(typeof(ImmutableArray<Constraint>))]
 [JsonSerializable(typeof(ConstraintPatch))]
+[JsonSerializable(typeof(Constraint[]))]
 [JsonSerializable(typeof(Up))]
 [JsonSerializable(typeof(Normals))]
 [JsonSerializable(typeof(Material[]))]

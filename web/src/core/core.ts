@@ -28,7 +28,16 @@ import {
   type Vec3,
   type CollectionColors,
 } from './answers';
-import type { CommonCamera, CommonLight, LensPart, LensShape, LoadedAnswer, Looks } from '../wire/bridgeTypes';
+import type {
+  CommonCamera,
+  CommonLight,
+  Foretelling,
+  LensPart,
+  LinkReading,
+  LensShape,
+  LoadedAnswer,
+  Looks,
+} from '../wire/bridgeTypes';
 import type { NodeData as WrittenNode } from '../wire/apiTypes';
 import { bootCore, type Exports } from './exports';
 import { Memory } from './memory';
@@ -367,6 +376,16 @@ export class Core {
     present: number,
   ): Understood | Refusal {
     return JSON.parse(this.api.Understand(text, quantity, field, present)) as Understood | Refusal;
+  }
+
+  /** What each constraint of an object does at the moment, also while something is tried. */
+  linksOf(id: string): LinkReading[] {
+    return JSON.parse(this.api.LinksOf(id)) as LinkReading[];
+  }
+
+  /** What constraints would do to edits, and what these would make jump. */
+  foretoldBy(edits: Edit[]): Foretelling {
+    return JSON.parse(this.api.ForetoldBy(JSON.stringify(edits))) as Foretelling;
   }
 
   /** What the lamps among objects have in common; while an edit is tried, what it makes of them. */

@@ -66,6 +66,8 @@ export interface Exports {
   Revision(): number;
   SetUnit(unit: string): void;
   Understand(text: string, quantity: string, field: boolean, present: number): string;
+  LinksOf(id: string): string;
+  ForetoldBy(edits: string): string;
   CommonLight(ids: string): string;
   CommonCamera(ids: string): string;
   LensShape(id: string, view: number[], parallel: boolean, size: number): string;

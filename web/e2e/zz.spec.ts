@@ -1,0 +1,21 @@
+import { test } from '@playwright/test';
+import { Room } from './room';
+test.use({ deviceScaleFactor: 1, viewport: { width: 1280, height: 800 } });
+test('look', async ({ page }) => {
+  const room = await Room.open(page);
+  page.on('console', (m) => m.type() === 'error' && console.log(m.text()));
+  await room.pick('sun-lamp');
+  await room.chapter('Why');
+  await page.getByRole('button', { name: 'Add a constraint…' }).click();
+  await page.screenshot({ path: '/tmp/look1.png' });
+  await page.getByRole('menuitem', { name: /Aim at/ }).click();
+  await page.getByRole('button', { name: 'Target' }).click();
+  await page.getByRole('combobox', { name: 'Target' }).fill('globe');
+  await page.screenshot({ path: '/tmp/look2.png' });
+  await page.keyboard.press('Enter');
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: '/tmp/look3.png', clip: { x: 900, y: 40, width: 380, height: 700 } });
+  await page.getByRole('group', { name: 'Add: Aim at' }).getByRole('button', { name: 'Add' }).click();
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: '/tmp/look4.png', clip: { x: 980, y: 40, width: 300, height: 640 } });
+});

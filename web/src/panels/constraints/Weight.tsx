@@ -1,0 +1,35 @@
+import { Slider } from 'radix-ui';
+import { useState } from 'react';
+import type { Edit } from '../../core/answers';
+import { session } from '../../acts/session';
+
+/** How far a constraint pulls; while it is dragged it is only tried. */
+export function Weight({ label, value, edit }: { label: string; value: number; edit: (weight: number) => Edit }) {
+  const [tried, setTried] = useState<number | null>(null);
+  return (
+    <>
+      <Slider.Root
+        value={[tried ?? value]}
+        min={0}
+        max={1}
+        step={0.01}
+        onValueChange={([v]) => {
+          setTried(v!);
+          session.preview([edit(v!)]);
+        }}
+        onValueCommit={([v]) => {
+          setTried(null);
+          session.preview([]);
+          if (v !== value) session.keep(edit(v!));
+        }}
+        className="relative flex h-6 min-w-0 flex-1 touch-none items-center"
+      >
+        <Slider.Track className="relative h-1 flex-1 rounded-full bg-line">
+          <Slider.Range className="absolute h-full rounded-full bg-plum" />
+        </Slider.Track>
+        <Slider.Thumb aria-label={label} className="block h-4 w-4 rounded-full border-2 border-plum bg-paper" />
+      </Slider.Root>
+      <span className="w-10 text-right font-mono text-[11px] text-ink-2">{Math.round((tried ?? value) * 100)} %</span>
+    </>
+  );
+}
