@@ -201,6 +201,17 @@ public static class GltfReader
                 _notes.Add("Facets or rounding of meshes are now part of their shape and cannot be taken back to how they were made.");
             }
 
+            if (node.Kind == NodeKind.Group && OwnForm.ReadSwitches(own["switches"]) is { Drawn: DrawnAs.Controller } && own["shape"] is { } lines && ShapeOf(lines) is { } made)
+            {
+                node = node with
+                {
+                    Kind = NodeKind.Shape,
+                    Shape = made,
+                    Normals = NormalsOf(source),
+                    Materials = [OwnForm.Checked<Core.Scene.Material>(own["material"], m => m.Checked()) ?? Core.Scene.Material.Default],
+                };
+            }
+
             return node with
             {
                 Switches = OwnForm.ReadSwitches(own["switches"]) ?? node.Switches,

@@ -89,7 +89,7 @@ public static class GltfWriter
             var holder = Place(target, local, node.Name);
             target.Extras = OwnNode.From(node).ToExtras();
             _written[node.Id] = holder;
-            if (Extents.DrawnGeometryOf(scene, node) is { Parts.Count: > 0 } geometry)
+            if (!node.IsController && Extents.DrawnGeometryOf(scene, node) is { Parts.Count: > 0 } geometry)
             {
                 holder.Mesh = MeshOf(geometry, node, materials);
                 if (node.Shape is { } shape && !ReferenceEquals(holder, target))

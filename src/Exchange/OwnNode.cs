@@ -10,6 +10,7 @@ using CalmPivot.Core.Wire;
 namespace CalmPivot.Exchange;
 
 /// <summary>What our own files say of a node beyond glTF. What is as usual is left out.</summary>
+/// <param name="Material">Of a controller, whose mesh does not go out.</param>
 /// <param name="Baked">The mesh has facets or rounding that it was not made with; these are now part of it.</param>
 internal sealed record OwnNode(
     string Id,
@@ -23,7 +24,8 @@ internal sealed record OwnNode(
     bool? Baked,
     IReadOnlyList<string>? Collections,
     string? Shares,
-    IReadOnlyList<Constraint>? Constraints)
+    IReadOnlyList<Constraint>? Constraints,
+    Material? Material)
 {
     private static readonly JsonSerializerOptions Options = WireJson.With(OwnJson.Default);
 
@@ -52,7 +54,8 @@ internal sealed record OwnNode(
             node.Shape is null && node.Normals is not null ? true : null,
             node.Collections.IsEmpty ? null : node.Collections,
             node.Shares,
-            node.Constraints.IsEmpty ? null : node.Constraints);
+            node.Constraints.IsEmpty ? null : node.Constraints,
+            node.IsController && node.Materials.Length == 1 ? node.Materials[0] : null);
     }
 
     /// <summary>As extras; kept as a text as long as nobody looks into it, since there may be hundreds of thousands.</summary>

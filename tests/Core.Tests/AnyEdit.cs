@@ -106,7 +106,7 @@ internal static class AnyEdit
             "collect" => new Collect(nodes, Collection(), maybe),
             "setRule" => new SetRule(Collection(), maybe ? null : new(Under: One())),
             "label" => new SetLabel([OneOf(all.Where(n => n is Core.Scene.Collection or Node { Kind: NodeKind.Group }))], "#FF0000", $"note {seed}"),
-            "draw" => new Draw(nodes, (DrawnAs)r.Next(3)),
+            "draw" => maybe ? new Draw(nodes, (DrawnAs)r.Next(3)) : new Draw([One(n => n.Shape is not null)], DrawnAs.Controller),
             "renameMany" => new RenameMany(nodes, "Many", From: r.Next(5)),
             "paste" => new Paste(SceneText.Read(SceneText.Write(new(scene), nodes)), Under: maybe ? One() : null),
             "separate" => new Separate([One(n => n.Kind == NodeKind.Mesh)]),

@@ -82,7 +82,7 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
 
     private static void Stand(SceneDraft draft, FallField still, Node node)
     {
-        if (Extents.GeometryOf(draft, node) is { } geometry)
+        if (!node.IsController && Extents.GeometryOf(draft, node) is { } geometry)
         {
             still.Add(geometry, draft.World(node));
         }
@@ -101,7 +101,7 @@ public sealed record Drop(IReadOnlyList<string> Nodes, Vec3? Along = null, DropB
 
             foreach (var node in draft.Riding(top.Id))
             {
-                if (Extents.GeometryOf(draft, node) is { } geometry)
+                if ((node.Id == top.Id || !node.IsController) && Extents.GeometryOf(draft, node) is { } geometry)
                 {
                     contact.AddFalling(geometry, draft.World(node));
                 }

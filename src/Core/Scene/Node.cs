@@ -27,6 +27,12 @@ public enum DrawnAs
     Full,
     Wire,
     Box,
+
+    /// <summary>
+    /// A controller: a shape drawn in lines, seen in the working view only, left out of pictures, of what is exported as meshes, and of the bounds of
+    /// what carries it. It is so by itself: what rides on it is as it is.
+    /// </summary>
+    Controller,
 }
 
 /// <summary>Whether the node is on in the working view and in the final picture, whether it is locked, and how it is drawn.</summary>
@@ -113,4 +119,13 @@ public sealed record Node(
         ReferenceEquals(this, other) || (other is not null && Id == other.Id && NodeFields.Table.Same(this, other));
 
     public override int GetHashCode() => HashCode.Combine(Id, Name, Parent, Placement);
+}
+
+public static class Controllers
+{
+    extension(Node node)
+    {
+        /// <summary>Drawn in lines, for the hand only.</summary>
+        public bool IsController => node.Switches.Drawn == DrawnAs.Controller;
+    }
 }

@@ -47,6 +47,11 @@ public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reason
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(node);
         var reasons = new List<Reason>();
+        if (node.IsController)
+        {
+            reasons.Add(new($"{Where(true)}: it is a controller, drawn in lines for the hand only", true, node.Id, ""));
+        }
+
         foreach (var link in scene.Ancestors(node).Prepend(node))
         {
             var memberships = Membership.Of(scene, link).ToList();

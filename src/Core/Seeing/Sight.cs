@@ -26,6 +26,9 @@ public enum SightBits : ushort
 
     /// <summary>Locked by a collection, which holds for all that it carries.</summary>
     LockedBranch = 64,
+
+    /// <summary>A controller: drawn in lines and in no picture, whatever the other bits say; what rides on it is not.</summary>
+    Controller = 128,
 }
 
 /// <summary>
@@ -205,7 +208,8 @@ public sealed unsafe class Sight
             var bits = own & above & of & 3;
             var locked = (above | of) & (int)SightBits.LockedBranch;
             bits |= locked | (locked != 0 || switches.Locked ? (int)SightBits.Locked : 0);
-            bits |= Math.Max((int)switches.Drawn << 3, Math.Max(above & (int)SightBits.Drawn, of & (int)SightBits.Drawn));
+            bits |= node.IsController ? (int)SightBits.Controller : 0;
+            bits |= Math.Max(node.IsController ? 0 : (int)switches.Drawn << 3, Math.Max(above & (int)SightBits.Drawn, of & (int)SightBits.Drawn));
             // Lamps go on shining on what is shown alone.
             if (isolating && node.Kind is not (NodeKind.Mark or NodeKind.Light) && !_isolated.Contains(node.Id) && !(_withBranch && (above & (int)SightBits.LeftOut) == 0))
             {

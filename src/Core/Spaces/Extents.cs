@@ -37,7 +37,7 @@ public static class Extents
         var bounds = Bounds.Empty;
         foreach (var node in draft.Riding(top.Id, without))
         {
-            if (GeometryOf(draft, node) is { } geometry)
+            if ((node.Id == top.Id || !node.IsController) && GeometryOf(draft, node) is { } geometry)
             {
                 draft.Spend(geometry.Points.Length / 300);
                 bounds = bounds.With(geometry.Extent(toAxes * draft.World(node)));

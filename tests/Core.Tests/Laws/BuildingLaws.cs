@@ -160,7 +160,7 @@ public sealed class BuildingLaws
                 {
                     var (bits, seen) = (sight.Of(node.Id), Seen.Of(scene, node));
                     Assert.Equal(seen.Working, bits.HasFlag(SightBits.Working));
-                    Assert.Equal(seen.Final, bits.HasFlag(SightBits.Final));
+                    Assert.Equal(seen.Final, bits.HasFlag(SightBits.Final) && !bits.HasFlag(SightBits.Controller));
                     Assert.Equal(node.Switches.Locked || Membership.LockOf(scene, node) is not null, bits.HasFlag(SightBits.Locked));
                     Assert.False(bits.HasFlag(SightBits.LeftOut));
                 }

@@ -62,15 +62,16 @@ export const seeingCommands: Command[] = [
     not: nothingPicked,
     act: () => onlyPicked(),
   },
-  ...(['full', 'wire', 'box'] as const).map((as): Command => ({
+  ...(['full', 'wire', 'box', 'controller'] as const).map((as): Command => ({
     id: `drawn.${as}`,
     group: 'Edit',
     says: {
       full: 'Draw the picked in full',
       wire: 'Draw the picked as wires',
       box: 'Draw the picked as boxes',
+      controller: 'Make controllers of the picked shapes',
     }[as],
-    also: 'display bounding shading wireframe',
+    also: 'display bounding shading wireframe control rig',
     keys: [],
     not: nothingPicked,
     act: () => session.keep({ do: 'draw', nodes: get().selection, as }),

@@ -624,6 +624,8 @@ function sightOf(row: OutlineRow): SeenAs {
   const bits = state.sight[row.slot] ?? sightBits.working;
   const faded = state.isolation?.dim === true && (bits & sightBits.leftOut) !== 0;
   const tint = tintOf(state, row);
-  const final = (bits & sightBits.final) !== 0;
-  return { seen: isSeen(state, row), final, how: drawnAs[(bits & sightBits.drawn) >> 3]!, faded, tint };
+  const controller = (bits & sightBits.controller) !== 0;
+  const final = (bits & sightBits.final) !== 0 && !controller;
+  const how = drawnAs[(bits & sightBits.drawn) >> 3]!;
+  return { seen: isSeen(state, row), final, how: controller && how === 'full' ? 'wire' : how, faded, tint };
 }

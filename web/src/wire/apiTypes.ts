@@ -1071,7 +1071,7 @@ export interface components {
          * @default full
          * @enum {unknown}
          */
-        DrawnAs: "full" | "wire" | "box";
+        DrawnAs: "full" | "wire" | "box" | "controller";
         /**
          * @default lowest
          * @enum {unknown}

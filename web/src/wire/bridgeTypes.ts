@@ -122,7 +122,7 @@ export interface components {
             edit: null | unknown;
         };
         /** @enum {unknown} */
-        DrawnAs: "full" | "wire" | "box";
+        DrawnAs: "full" | "wire" | "box" | "controller";
         EntityData: {
             id: string;
             /** @constant */
@@ -543,7 +543,8 @@ export const sightBits = {
   "locked": 4,
   "drawn": 24,
   "leftOut": 32,
-  "lockedBranch": 64
+  "lockedBranch": 64,
+  "controller": 128
 } as const;
 
 export const rowBits = {

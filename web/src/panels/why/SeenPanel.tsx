@@ -45,6 +45,7 @@ export function SeenPanel({ lead }: { lead: NodeAnswer }) {
             <button
               type="button"
               className="btn"
+              hidden={reason.switch === ''}
               title={`Switch ${byId.get(reason.switch)?.name} on`}
               onClick={() =>
                 session.keep({ do: 'see', nodes: [reason.switch], [reason.final ? 'final' : 'working']: true })
