@@ -85,6 +85,10 @@ public static unsafe partial class Bridge
     [JSExport]
     public static void AddGeometry(string hash, byte[] bytes) => Geometries.Add(hash, bytes);
 
+    /// <summary>Takes in the order in which the triangles of a geometry are found fast, as the server stored it.</summary>
+    [JSExport]
+    public static void IndexGeometry(string hash, byte[] order) => Geometries.Index(hash, order);
+
     /// <summary>Geometry that the core knows by its hash, in the stored binary form; empty: it is to be fetched.</summary>
     [JSExport]
     public static byte[] KnownGeometry(string hash) => Geometries.Find(hash) is { } geometry ? GeometryBinary.Write(geometry) : [];

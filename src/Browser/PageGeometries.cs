@@ -1,3 +1,4 @@
+using System.Runtime.InteropServices;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Wire;
@@ -20,6 +21,15 @@ internal sealed class PageGeometries : IGeometries
         foreach (var hash in _known.Keys.Where(hash => !kept.Contains(hash)).ToList())
         {
             _known.Remove(hash);
+        }
+    }
+
+    /// <summary>Takes in the order in which the triangles of a geometry are found fast; four bytes each.</summary>
+    public void Index(string hash, byte[] order)
+    {
+        if (Find(hash) is { } geometry && order.Length % 4 == 0)
+        {
+            geometry.Index(MemoryMarshal.Cast<byte, int>(order).ToArray());
         }
     }
 

@@ -100,6 +100,12 @@ test('a constraint is added, changed, weighed, baked and taken off in the list, 
   await expect(page.locator('[data-hint]')).toContainText(
     'Aim at Star globe turns Sun lamp. A turn by hand shows when that is off.',
   );
+  const ways = page.getByRole('group', { name: 'Ways out' });
+  await ways.getByRole('button', { name: 'Switch it off' }).click();
+  await expect(entry.getByRole('switch')).not.toBeChecked();
+  await expect(ways).toBeHidden();
+  await room.key('Control+z');
+  await expect(entry.getByRole('switch')).toBeChecked();
   await entry.getByRole('slider').focus();
   for (let i = 0; i < 4; i++) await page.keyboard.press('PageDown');
   await room.saved();

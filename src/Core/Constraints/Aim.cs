@@ -26,7 +26,7 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
 
     public override unsafe void Evaluate(ref Pull at)
     {
-        double* d = stackalloc double[3], f = stackalloc double[3], g = stackalloc double[3];
+        double* d = at.Scratch, f = d + 3, g = d + 6;
         if (at.Target == null)
         {
             at.Warning = LinkWarning.Gone;
@@ -39,7 +39,7 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
             return;
         }
 
-        if (Up == Up.Least)
+        if (Up is { World: null, Parent: null, Toward: null })
         {
             Shortest(ref at, d, f);
             return;
@@ -47,7 +47,8 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
 
         if (Up.World is { } world)
         {
-            (g[0], g[1], g[2]) = world.Vector;
+            g[0] = g[1] = g[2] = 0;
+            g[world.Index] = world.Sign;
         }
         else if (Up.Parent is { } parent)
         {

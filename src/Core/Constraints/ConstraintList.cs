@@ -20,6 +20,9 @@ public interface IStanding
 /// </summary>
 public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> entries)
 {
+    /// <summary>How much room an evaluation takes.</summary>
+    public const int ScratchSize = 2 * Stances.Size + Pull.ScratchSize;
+
     public Own Own => own;
 
     public ImmutableArray<Constraint> Entries => entries;
@@ -35,16 +38,22 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
     /// <summary>Evaluates the list, or as many of its entries.</summary>
     /// <param name="world">In: as placed; out: as the node stands. Untouched where nothing pulls.</param>
     /// <param name="place">What the node takes of its parent for places, a world matrix; <paramref name="basis"/>: for directions.</param>
-    public void Evaluate(double* world, double* place, double* basis, IStanding standing, int count = int.MaxValue)
+    /// <param name="scratch">Room for <see cref="ScratchSize"/> numbers, so that nothing is allocated.</param>
+    public void Evaluate(double* world, double* place, double* basis, IStanding standing, double* scratch, int count = int.MaxValue)
     {
-        double* stance = stackalloc double[Stances.Size], placed = stackalloc double[Stances.Size];
+        double* stance = scratch, placed = scratch + Stances.Size;
         if (!Pulls || !Begin(world, stance))
         {
             return;
         }
 
-        Stances.Copy(stance, placed, Writes.All);
-        var pull = new Pull { Placed = placed, Place = place, Basis = basis, Own = own };
+        // Of a single entry the stance before it is that as placed.
+        if (entries.Length > 1)
+        {
+            Stances.CopyAll(stance, placed);
+        }
+
+        var pull = new Pull { Placed = entries.Length > 1 ? placed : stance, Place = place, Basis = basis, Own = own, Scratch = placed + Stances.Size };
         var pulled = false;
         for (var i = 0; i < entries.Length && i < count;)
         {
@@ -68,14 +77,14 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
     /// <returns>The entries to be stored.</returns>
     public ImmutableArray<Constraint> Reach(double* world, double* place, double* basis, IStanding standing, double* wanted, ref Writes parts, List<int> held)
     {
-        double* stance = stackalloc double[Stances.Size], placed = stackalloc double[Stances.Size];
+        double* stance = stackalloc double[Stances.Size], placed = stackalloc double[Stances.Size], scratch = stackalloc double[Pull.ScratchSize];
         if (!Pulls || !Begin(world, stance))
         {
             return entries;
         }
 
-        Stances.Copy(stance, placed, Writes.All);
-        var pull = new Pull { Placed = placed, Place = place, Basis = basis, Own = own };
+        Stances.CopyAll(stance, placed);
+        var pull = new Pull { Placed = placed, Place = place, Basis = basis, Own = own, Scratch = scratch };
         var (pulled, runs) = (false, new List<SharedRun>());
         for (var i = 0; i < entries.Length;)
         {
@@ -94,15 +103,15 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
     /// <summary>An entry with what was not given of it proposed for how things stand before it.</summary>
     public Constraint Proposed(int index, ConstraintPatch given, double* world, double* place, double* basis, IStanding standing)
     {
-        Evaluate(world, place, basis, standing, index);
-        double* stance = stackalloc double[Stances.Size], placed = stackalloc double[Stances.Size];
+        double* stance = stackalloc double[Stances.Size], placed = stackalloc double[Stances.Size], scratch = stackalloc double[ScratchSize];
+        Evaluate(world, place, basis, standing, scratch, index);
         if (!Stances.Split(world, own, stance))
         {
             return entries[index];
         }
 
-        Stances.Copy(stance, placed, Writes.All);
-        var pull = new Pull { Placed = placed, Place = place, Basis = basis, Own = own, Stance = stance };
+        Stances.CopyAll(stance, placed);
+        var pull = new Pull { Placed = placed, Place = place, Basis = basis, Own = own, Scratch = scratch, Stance = stance };
         standing.Fill(index, ref pull);
         return entries[index].Proposed(ref pull, given);
     }
@@ -138,6 +147,18 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
         }
 
         pulled = true;
+        if (entries.Length == 1 && first.Weight == 1 && runs is null)
+        {
+            One(ref pull, from, stance, standing);
+            return 1;
+        }
+
+        return RunOn(ref pull, from, count, stance, standing, runs);
+    }
+
+    private int RunOn(ref Pull pull, int from, int count, double* stance, IStanding standing, List<SharedRun>? runs)
+    {
+        var first = entries[from];
         var end = Math.Min(entries.Length, count);
         var next = from + 1;
         while (next < end && !entries[next].Pulls)
@@ -154,7 +175,7 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
 
         var run = runs is null ? null : new SharedRun(Saved(stance));
         double* acc = stackalloc double[Stances.Size], c = stackalloc double[Stances.Size];
-        Stances.Copy(stance, acc, Writes.All);
+        Stances.CopyAll(stance, acc);
         One(ref pull, from, acc, standing);
         run?.Entries.Add((from, first.Weight, Saved(acc), Saved(acc)));
         var sum = first.Weight;
@@ -162,11 +183,11 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
         {
             var entry = entries[next];
             sum += entry.Weight;
-            Stances.Copy(stance, c, Writes.All);
+            Stances.CopyAll(stance, c);
             One(ref pull, next, c, standing);
             var own = run is null ? null : Saved(c);
             Stances.Mix(acc, c, entry.Weight / sum, entry.Writes, entry.Side(Own));
-            Stances.Copy(c, acc, Writes.All);
+            Stances.CopyAll(c, acc);
             run?.Entries.Add((next, entry.Weight / sum, own!, Saved(acc)));
             do
             {
@@ -182,7 +203,7 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
         }
 
         Stances.Mix(stance, acc, Math.Min(1, sum), first.Writes, first.Side(Own));
-        Stances.Copy(acc, stance, Writes.All);
+        Stances.CopyAll(acc, stance);
         return next;
     }
 

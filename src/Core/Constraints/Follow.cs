@@ -22,7 +22,7 @@ public sealed record Follow(string Id, bool Enabled, double Weight, string At, A
 
     public override unsafe void Evaluate(ref Pull at)
     {
-        double* c = stackalloc double[3], t = stackalloc double[3];
+        double* c = at.Scratch, t = c + 3;
         if (!Coordinates(ref at, at.Stance, c, t))
         {
             return;

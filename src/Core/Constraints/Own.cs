@@ -9,9 +9,11 @@ namespace CalmPivot.Core.Constraints;
 /// <param name="Rotation">The stored angles, degrees.</param>
 public sealed record Own(Vec3 Pivot, Mat3 Turn, Vec3 Signs, Vec3 Rotation, EulerOrder Order)
 {
+    private readonly double[] _facing = [Signs.X, Signs.Y, Signs.X * Signs.Y];
+
     /// <summary>Whether the directions of the pivot differ from the node's own.</summary>
     public bool IsTurned { get; } = Turn != Mat3.Identity;
 
     /// <summary>σx, σy and σx·σy: the own axes are the columns of R times these.</summary>
-    public double Facing(int axis) => axis switch { 0 => Signs.X, 1 => Signs.Y, _ => Signs.X * Signs.Y };
+    public double Facing(int axis) => _facing[axis];
 }

@@ -53,6 +53,10 @@ public enum LinkWarning
 /// </summary>
 public unsafe struct Pull
 {
+    /// <summary>How many numbers of the scratch the kinds have for themselves, and how many there are.</summary>
+    private const int OfKinds = 12;
+    public const int ScratchSize = OfKinds + 9;
+
     /// <summary>The node's stance before; the constraint makes it what it pulls it to, at full weight.</summary>
     public double* Stance { get; set; }
 
@@ -71,6 +75,9 @@ public unsafe struct Pull
 
     /// <summary>What the target takes of its own parent for directions.</summary>
     public double* TargetBasis { get; set; }
+
+    /// <summary>Room for twelve numbers of the kind that is evaluated, and for what stands here.</summary>
+    public double* Scratch { get; set; }
 
     public Own Own { get; set; }
 
@@ -123,7 +130,7 @@ public unsafe struct Pull
     /// <summary>A direction of the parent's frame in the world.</summary>
     public readonly void FromParent(Vec3 v, double* into)
     {
-        var e = stackalloc double[9];
+        var e = Scratch + OfKinds;
         Parent(e);
         for (var i = 0; i < 3; i++)
         {

@@ -125,6 +125,16 @@ public static unsafe class Stances
         }
     }
 
+    /// <summary>One stance into another.</summary>
+    public static void CopyAll(double* from, double* to)
+    {
+        for (var i = 0; i < Size; i += 2)
+        {
+            to[i] = from[i];
+            to[i + 1] = from[i + 1];
+        }
+    }
+
     /// <summary>Some parts of one stance into another.</summary>
     public static void Copy(double* from, double* to, Writes parts)
     {

@@ -41,7 +41,7 @@ public sealed record Swivel(
             return;
         }
 
-        double* h = stackalloc double[3], z = stackalloc double[3], f = stackalloc double[3], t = stackalloc double[3];
+        double* h = at.Scratch, z = h + 3, f = h + 6, t = h + 9;
         at.FromParent(Hinge, h);
         at.FromParent(Zero, z);
         Turned(ref at, h);
@@ -151,6 +151,11 @@ public sealed record Swivel(
     private static unsafe void Turned(ref Pull at, double* v)
     {
         double* r = at.Stance + Stances.R, o = at.Placed + Stances.R;
+        if (r == o)
+        {
+            return;
+        }
+
         var same = true;
         for (var i = 0; i < 9 && same; i++)
         {

@@ -44,6 +44,7 @@ public sealed unsafe class Evaluator : IDisposable
     private byte* _flags;
     private double* _identity;
     private double* _basis;
+    private double* _own;
     private Placement?[] _placements = [];
     private Own?[] _owns = [];
     private int _capacity;
@@ -53,8 +54,9 @@ public sealed unsafe class Evaluator : IDisposable
     {
         ArgumentNullException.ThrowIfNull(scene);
         _links = new(this);
-        _identity = (double*)NativeMemory.AlignedAlloc(Flat.Size * 2 * sizeof(double), 64);
+        _identity = (double*)NativeMemory.AlignedAlloc((nuint)((3 * Flat.Size + ConstraintList.ScratchSize) * sizeof(double)), 64);
         _basis = _identity + Flat.Size;
+        _own = _basis + Flat.Size;
         Flat.Write(Affine.Identity, _identity);
         Reserve(Math.Max(64, scene.Count));
         foreach (var node in scene.Branch(null))
@@ -206,9 +208,11 @@ public sealed unsafe class Evaluator : IDisposable
 
     internal int ParentOf(int slot) => _parents[slot];
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     internal double* WorldAt(int slot) => _worlds + slot * (long)WorldKernel.Stride;
 
     /// <summary>What a slot's node stores of itself that constraints go by.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     internal Own OwnAt(int slot) => _owns[slot] ??= _placements[slot]!.ToOwn();
 
     /// <summary>The world matrix whose directions a slot's node takes of its parent; it holds until the next is asked for.</summary>
@@ -220,7 +224,7 @@ public sealed unsafe class Evaluator : IDisposable
             return _identity;
         }
 
-        if (!_partial.TryGetValue(slot, out var placement))
+        if (_partial.Count == 0 || !_partial.TryGetValue(slot, out var placement))
         {
             return WorldAt(parent);
         }
@@ -423,20 +427,16 @@ public sealed unsafe class Evaluator : IDisposable
             var parent = _parents[slot];
             var place = parent < 0 ? _identity : WorldAt(parent);
             var basis = BasisAt(slot);
-            if (parent >= 0 && _partial.TryGetValue(slot, out var placement) && !placement.Takes.Position)
-            {
-                place = _identity;
-            }
-
-            var own = stackalloc double[Flat.Size];
             if (basis == _basis)
             {
+                place = _partial[slot].Takes.Position ? place : _identity;
+
                 // The buffer is taken for targets, too.
-                WorldKernel.Copy(own, basis);
-                basis = own;
+                WorldKernel.Copy(_own, basis);
+                basis = _own;
             }
 
-            _links.Apply(slot, WorldAt(slot), place, basis);
+            _links.Apply(slot, WorldAt(slot), place, basis, _own + Flat.Size);
         }
 
         if ((_flags[slot] & IsRead) != 0)

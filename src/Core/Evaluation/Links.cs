@@ -11,6 +11,9 @@ namespace CalmPivot.Core.Evaluation;
 internal sealed unsafe class Links(Evaluator slots)
 {
     private readonly Dictionary<int, Linked> _linked = [];
+
+    /// <summary>The same by slot: it is asked for at every evaluation.</summary>
+    private Linked?[] _bySlot = [];
     private readonly Dictionary<int, List<int>> _readers = [];
     private readonly HashSet<int> _incomplete = [];
     private readonly HashSet<int> _staying = [];
@@ -42,13 +45,13 @@ internal sealed unsafe class Links(Evaluator slots)
         if (old is not null && old.List.Entries == node.Constraints)
         {
             // Only its placement is another one.
-            _linked[slot] = new(slots, new(node.Placement.ToOwn(), node.Constraints), old.Targets, old.Towards, old.Surfaces) { Rank = old.Rank };
+            Put(slot, new(slots, new(node.Placement.ToOwn(), node.Constraints), old.Targets, old.Towards, old.Surfaces) { Rank = old.Rank, Pending = old.Pending });
             return;
         }
 
         Forget(slot);
         var (targets, towards) = (new int[node.Constraints.Length], new int[node.Constraints.Length]);
-        _linked[slot] = new(slots, new(node.Placement.ToOwn(), node.Constraints), targets, towards, new TriangleIndex?[targets.Length]);
+        Put(slot, new(slots, new(node.Placement.ToOwn(), node.Constraints), targets, towards, new TriangleIndex?[targets.Length]));
         slots.Flag(slot, Evaluator.IsLinked, true);
         Unrank();
         Resolve(slot, scene);
@@ -60,6 +63,8 @@ internal sealed unsafe class Links(Evaluator slots)
         {
             return;
         }
+
+        _bySlot[slot] = null;
 
         foreach (var at in linked.Targets.Concat(linked.Towards).Distinct())
         {
@@ -126,7 +131,7 @@ internal sealed unsafe class Links(Evaluator slots)
     /// <summary>Asks for a constrained slot to be computed in this round.</summary>
     public void Pend(int slot)
     {
-        if (!_linked.TryGetValue(slot, out var linked) || linked.Pending)
+        if (slot >= _bySlot.Length || _bySlot[slot] is not { } linked || linked.Pending)
         {
             return;
         }
@@ -183,7 +188,7 @@ internal sealed unsafe class Links(Evaluator slots)
             _waiting--;
 
             // It may have lost its constraints while it waited.
-            if (_linked.TryGetValue(slot, out var linked))
+            if (_bySlot[slot] is { } linked)
             {
                 linked.Pending = false;
                 return true;
@@ -196,10 +201,20 @@ internal sealed unsafe class Links(Evaluator slots)
     }
 
     /// <summary>Leads a slot from where it is placed to where it stands.</summary>
-    public void Apply(int slot, double* world, double* place, double* basis)
+    public void Apply(int slot, double* world, double* place, double* basis, double* scratch)
     {
-        var linked = _linked[slot];
-        linked.List.Evaluate(world, place, basis, linked);
+        var linked = _bySlot[slot]!;
+        linked.List.Evaluate(world, place, basis, linked, scratch);
+    }
+
+    private void Put(int slot, Linked linked)
+    {
+        if (slot >= _bySlot.Length)
+        {
+            Array.Resize(ref _bySlot, Math.Max(slot + 1, 2 * _bySlot.Length));
+        }
+
+        _linked[slot] = _bySlot[slot] = linked;
     }
 
     /// <summary>Finds the slots of all that a constrained one names.</summary>
@@ -389,8 +404,11 @@ internal sealed unsafe class Links(Evaluator slots)
             {
                 at.Target = slots.WorldAt(target);
                 at.TargetOwn = slots.OwnAt(target);
-                at.TargetBasis = slots.BasisAt(target);
                 at.Surface = surfaces[entry];
+                if (list.Entries[entry] is MatchRotation)
+                {
+                    at.TargetBasis = slots.BasisAt(target);
+                }
             }
 
             if (towards[entry] is >= 0 and var toward)

@@ -58,10 +58,10 @@ internal sealed class KnownWorlds(SceneDraft draft)
     public unsafe Affine Led(Node node, Affine placed, int count = int.MaxValue)
     {
         double* world = stackalloc double[Flat.Size], place = stackalloc double[Flat.Size], basis = stackalloc double[Flat.Size];
-        var buffer = stackalloc double[3 * Flat.Size];
+        double* buffer = stackalloc double[3 * Flat.Size], scratch = stackalloc double[ConstraintList.ScratchSize];
         Flat.Write(placed, world);
         Frame(node, place, basis);
-        new ConstraintList(node.Placement.ToOwn(), node.Constraints).Evaluate(world, place, basis, new Standing(draft, node, buffer), count);
+        new ConstraintList(node.Placement.ToOwn(), node.Constraints).Evaluate(world, place, basis, new Standing(draft, node, buffer), scratch, count);
         return Flat.Read(world);
     }
 
@@ -69,12 +69,12 @@ internal sealed class KnownWorlds(SceneDraft draft)
     public unsafe LinkWarning[] Warnings(Node node)
     {
         double* world = stackalloc double[Flat.Size], place = stackalloc double[Flat.Size], basis = stackalloc double[Flat.Size];
-        var buffer = stackalloc double[3 * Flat.Size];
+        double* buffer = stackalloc double[3 * Flat.Size], scratch = stackalloc double[ConstraintList.ScratchSize];
         Flat.Write(draft.Placed(node), world);
         Frame(node, place, basis);
         var list = new ConstraintList(node.Placement.ToOwn(), node.Constraints);
         list.Listen();
-        list.Evaluate(world, place, basis, new Standing(draft, node, buffer));
+        list.Evaluate(world, place, basis, new Standing(draft, node, buffer), scratch);
         return list.Warnings!;
     }
 

@@ -71,6 +71,9 @@ public sealed class Geometry(IReadOnlyList<Part> parts)
     /// <summary>The bounds along the axes of the node's own frame.</summary>
     public Bounds OwnBounds => (_bounds ??= new(Extent(Affine.Identity))).Value;
 
+    /// <summary>Whether its triangles can be found fast at once.</summary>
+    public bool IsIndexed => _triangles is not null;
+
     /// <summary>Finds its triangles fast; built when it is asked for first, unless it was <see cref="Index">stored</see>.</summary>
     public TriangleIndex Triangles => _triangles ??= TriangleIndex.Of(this);
 

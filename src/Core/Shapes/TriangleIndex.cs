@@ -185,6 +185,49 @@ public sealed class TriangleIndex
         return true;
     }
 
+    /// <summary>The corners of the triangles that may lie within bounds along X and Y of some axes, whatever their Z.</summary>
+    /// <param name="toAxes">Leads from the frame of the geometry to the axes.</param>
+    public IEnumerable<(Vec3 A, Vec3 B, Vec3 C)> Across(Affine toAxes, Bounds bounds)
+    {
+        var walk = new Stack<int>();
+        if (!IsEmpty)
+        {
+            walk.Push(1);
+        }
+
+        while (walk.TryPop(out var at))
+        {
+            if (!Meets(at, toAxes, bounds))
+            {
+                continue;
+            }
+
+            if (at < _leaves)
+            {
+                walk.Push(2 * at);
+                walk.Push(2 * at + 1);
+                continue;
+            }
+
+            var (low, high) = Range(at - _leaves);
+            for (var i = low; i < high; i++)
+            {
+                yield return Corners(_order[i], toAxes);
+            }
+        }
+    }
+
+    private bool Meets(int at, Affine toAxes, Bounds bounds)
+    {
+        var (m, o) = toAxes;
+        var b = 6 * at;
+        var (cx, cy, cz) = (_bounds[b], _bounds[b + 1], _bounds[b + 2]);
+        var (hx, hy, hz) = (_bounds[b + 3], _bounds[b + 4], _bounds[b + 5]);
+        var (x, y) = (m.X.X * cx + m.Y.X * cy + m.Z.X * cz + o.X, m.X.Y * cx + m.Y.Y * cy + m.Z.Y * cz + o.Y);
+        var (dx, dy) = (Math.Abs(m.X.X) * hx + Math.Abs(m.Y.X) * hy + Math.Abs(m.Z.X) * hz, Math.Abs(m.X.Y) * hx + Math.Abs(m.Y.Y) * hy + Math.Abs(m.Z.Y) * hz);
+        return hx >= 0 && x + dx >= bounds.Low.X && x - dx <= bounds.High.X && y + dy >= bounds.Low.Y && y - dy <= bounds.High.Y;
+    }
+
     private static int LeavesOf(int triangles)
     {
         var leaves = 1;

@@ -89,8 +89,8 @@ public sealed class Contacts
                 continue;
             }
 
-            _spend?.Invoke(geometry.TriangleCount / 8);
-            foreach (var still in Triangles(geometry, world))
+            _spend?.Invoke(geometry.IsIndexed ? 1 : geometry.TriangleCount / 8);
+            foreach (var still in geometry.IsIndexed ? Below(geometry, world) : Triangles(geometry, world))
             {
                 foreach (var p in _points)
                 {
@@ -139,6 +139,21 @@ public sealed class Contacts
         return centre.X + radius >= _bounds.Low.X && centre.X - radius <= _bounds.High.X
             && centre.Y + radius >= _bounds.Low.Y && centre.Y - radius <= _bounds.High.Y
             && centre.Z + radius >= _bounds.Low.Z;
+    }
+
+    /// <summary>Those that lie in the shaft of the fall, where they can be found fast.</summary>
+    private IEnumerable<Triangle> Below(Geometry geometry, Affine world)
+    {
+        var mirrored = world.Linear.Determinant < 0;
+        foreach (var (a, b, c) in geometry.Triangles.Across(new(_toFall * world.Linear, _toFall * world.Offset), _bounds))
+        {
+            _spend?.Invoke(1);
+            var up = (b.X - a.X) * (c.Y - a.Y) - (b.Y - a.Y) * (c.X - a.X);
+            if (up != 0)
+            {
+                yield return new(a, b, c, mirrored ? -up : up);
+            }
+        }
     }
 
     private IEnumerable<Triangle> Triangles(Geometry geometry, Affine world)

@@ -30,6 +30,7 @@ internal static class SceneCalls
         api.MapGet("/scenes/{id}/evaluated", Evaluated).Produces<EvaluatedAnswer>();
         api.MapGet("/scenes/{id}/derived", DerivedOf).Produces<DerivedAnswer>();
         api.MapGet("/scenes/{id}/geometry/{hash}", Geometry).Produces(200, contentType: BlobStore.GeometryType);
+        api.MapGet("/scenes/{id}/geometry/{hash}/triangles", Triangles).Produces(200, contentType: "application/octet-stream");
         api.MapPost("/demo", RestoreDemo).Produces<SceneAnswer>();
     }
 
@@ -139,6 +140,14 @@ internal static class SceneCalls
             ?? throw new Refusal(Refusals.NotFound, "This geometry is not stored in this scene.");
         context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
         return Results.Bytes(blob.Bytes, blob.MediaType);
+    }
+
+    private static async Task<IResult> Triangles(string id, string hash, HttpContext context, BlobStore blobs)
+    {
+        var order = await blobs.Triangles(id, hash)
+            ?? throw new Refusal(Refusals.NotFound, "This geometry is not stored in this scene.");
+        context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
+        return Results.Bytes(order, "application/octet-stream");
     }
 
     /// <summary>Brings the demo back as it was: one step that can be undone; made anew where it was removed.</summary>

@@ -1,5 +1,7 @@
+using System.Runtime.InteropServices;
 using System.Security.Cryptography;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
 using Npgsql;
 
 namespace CalmPivot.Server.Store;
@@ -30,6 +32,28 @@ public sealed class BlobStore(NpgsqlDataSource source)
             ("scene", scene),
             ("hash", hash));
         return rows.FirstOrDefault();
+    }
+
+    /// <summary>The order of the triangles of a geometry by which they are found fast, four bytes each; built when it is asked for first.</summary>
+    /// <returns>Null: the scene has no such geometry.</returns>
+    public async Task<byte[]?> Triangles(string scene, string hash)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        var rows = await connection.Rows(
+            "select b.triangles from blobs b join scene_blobs s using (hash) where s.scene_id = @scene and b.hash = @hash and b.media_type = @type",
+            r => r.IsDBNull(0) ? null : r.GetFieldValue<byte[]>(0),
+            ("scene", scene),
+            ("hash", hash),
+            ("type", GeometryType));
+        if (rows is not [var stored] || stored is not null)
+        {
+            return rows.FirstOrDefault();
+        }
+
+        var geometry = GeometryBinary.Read((await Read(scene, hash))!.Bytes);
+        var order = MemoryMarshal.AsBytes(geometry.Triangles.Order).ToArray();
+        await connection.Run("update blobs set triangles = @order where hash = @hash", ("order", order), ("hash", hash));
+        return order;
     }
 
     /// <summary>Counts what a scene has stored beside what is used, and clears it when asked.</summary>

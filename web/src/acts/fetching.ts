@@ -9,6 +9,20 @@ export async function fetchGeometry(scene: string, hashes: string[]): Promise<vo
     const bytes = await api.geometry(scene, hash);
     open.geometry.set(hash, bytes);
     open.core.addGeometry(hash, bytes);
+    if (bytes.length > dense) void fetchTriangles(scene, hash);
+  }
+}
+
+/** Smaller geometry is indexed faster than asked for. */
+const dense = 400_000;
+
+/** The order in which its triangles are found fast; it is wanted soon, not at once. */
+async function fetchTriangles(scene: string, hash: string): Promise<void> {
+  try {
+    const order = await api.triangles(scene, hash);
+    if (open.geometry.has(hash)) open.core.indexGeometry(hash, order);
+  } catch {
+    // The core makes its own when it needs one.
   }
 }
 

@@ -139,6 +139,8 @@ export const api = {
   document: async (id: string) => new Uint8Array(await (await call('GET', `${scene(id)}/document`)).arrayBuffer()),
   geometry: async (id: string, hash: string) =>
     new Uint8Array(await (await call('GET', `${scene(id)}/geometry/${hash}`)).arrayBuffer()),
+  triangles: async (id: string, hash: string) =>
+    new Uint8Array(await (await call('GET', `${scene(id)}/geometry/${hash}/triangles`)).arrayBuffer()),
   picture: async (id: string, hash: string) => (await call('GET', `${scene(id)}/geometry/${hash}`)).blob(),
   import: async (file: File, page: string | null, signal: AbortSignal) => {
     const name = file.name.replace(/\.[^.]+$/, '');

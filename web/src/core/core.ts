@@ -69,6 +69,11 @@ export class Core {
     return JSON.parse(this.api.Open()) as Heard;
   }
 
+  /** Takes in the order in which the triangles of a geometry are found fast, so that nobody waits for it later. */
+  indexGeometry(hash: string, order: Uint8Array): void {
+    this.api.IndexGeometry(hash, order);
+  }
+
   addGeometry(hash: string, bytes: Uint8Array): void {
     this.api.AddGeometry(hash, bytes);
   }

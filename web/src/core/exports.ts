@@ -19,6 +19,7 @@ export interface Exports {
   UsualStep(ids: string): number;
   TopsOfText(text: string): string;
   AddGeometry(hash: string, bytes: Uint8Array): void;
+  IndexGeometry(hash: string, order: Uint8Array): void;
   WorldsAddress(): number;
   ChangedAddress(): number;
   ChangedCount(): number;

@@ -20,6 +20,7 @@ import { AxesWord } from './AxesWord';
 import { AxisNeedle } from './AxisNeedle';
 import { SnapWord } from './SnapWord';
 import { StepWord } from './StepWord';
+import { WaysOut } from './WaysOut';
 import { aboutsFor, pickingWords, verbs } from '../acts/words';
 
 const letters = ['X', 'Y', 'Z'] as const;
@@ -318,6 +319,7 @@ function SecondLine() {
           {notice.act.word}
         </button>
       )}
+      {!notice && <WaysOut />}
       {reading?.from && selection.length > 0 && <FromTo from={reading.from} to={reading.to} />}
       {!reading && locked && (
         <span className="text-warning">Locked: unlock it, or its collection, in the tree to edit it.</span>
