@@ -415,4 +415,9 @@ test('a controller is in lines, in no picture and in no exported mesh', async ({
     nodes: { name: string; mesh?: number }[];
   };
   expect(file.nodes.find((n) => n.name === 'Drum')!.mesh).toBeUndefined();
+
+  // What is written of constraints is a pose, and the answer says so.
+  await edit(room, { do: 'constrain', nodes: ['sun-lamp'], constraint: { kind: 'aim', target: 'venus' } });
+  const again = await room.request.get(`/api/scenes/${room.id}/export?format=glb`);
+  expect(again.headers()['calm-pivot-note']).toContain('written as the poses');
 });

@@ -24,7 +24,7 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
 
     public override Vec3 Side(Own own) => Axis.Vector * own.Facing(Axis.Index);
 
-    public override unsafe void Evaluate(ref Pull at)
+    public override unsafe void Evaluate(ref Situation at)
     {
         double* d = at.Scratch, f = d + 3, g = d + 6;
         if (at.Target == null)
@@ -71,7 +71,7 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
             return;
         }
 
-        at.Warning = Pull.IsNear(sine) ? LinkWarning.NearUp : LinkWarning.None;
+        at.Warning = Situation.IsNear(sine) ? LinkWarning.NearUp : LinkWarning.None;
         var k = 1 / sine;
         (x, y, z) = (x * k, y * k, z * k);
 
@@ -90,7 +90,7 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
     }
 
     /// <summary>The own axis that is nearest to the target aims, and of the others the one nearest to up is kept upright.</summary>
-    public override unsafe Constraint Proposed(ref Pull at, ConstraintPatch given)
+    public override unsafe Constraint Proposed(ref Situation at, ConstraintPatch given)
     {
         ArgumentNullException.ThrowIfNull(given);
         double* d = stackalloc double[3], g = stackalloc double[3];
@@ -115,7 +115,7 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
     }
 
     /// <summary>The own axis that is nearest to a direction, of another letter than one.</summary>
-    internal static unsafe SignedAxis Nearest(ref Pull at, double* direction, int without)
+    internal static unsafe SignedAxis Nearest(ref Situation at, double* direction, int without)
     {
         var (best, most) = (default(SignedAxis), double.NegativeInfinity);
         var own = stackalloc double[3];
@@ -160,7 +160,7 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
     /// <returns>False: it is too near to have one.</returns>
     internal static unsafe bool Toward3(double* world, Own own, double* pivot, double* into)
     {
-        Pull.Point(world, own, into);
+        Situation.Point(world, own, into);
         var most = Math.Max(into[0] * into[0] + into[1] * into[1] + into[2] * into[2], pivot[0] * pivot[0] + pivot[1] * pivot[1] + pivot[2] * pivot[2]);
         into[0] -= pivot[0];
         into[1] -= pivot[1];
@@ -186,7 +186,7 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
         r[2] = z * sign;
     }
 
-    private unsafe void Shortest(ref Pull at, double* d, double* f)
+    private unsafe void Shortest(ref Situation at, double* d, double* f)
     {
         at.Axis(Axis, f);
         if (!ShortestArc(at.Stance + Stances.R, f, d))

@@ -52,16 +52,16 @@ public abstract record Constraint(string Id, bool Enabled, double Weight)
     public IEnumerable<string> Names => new[] { Target, Toward }.OfType<string>();
 
     /// <summary>Changes the stance to what the entry pulls it to at full weight. Only what it <see cref="Writes"/> changes.</summary>
-    public abstract void Evaluate(ref Pull at);
+    public abstract void Evaluate(ref Situation at);
 
     /// <summary>The same with an offset that pulls a stance to where it is wanted. The stance that is pulled is that before the entry.</summary>
     /// <param name="wanted">A stance, see <see cref="Stances"/>.</param>
     /// <returns>Null: no offset does.</returns>
-    public virtual unsafe Constraint? Offset(ref Pull at, double* wanted) => null;
+    public virtual unsafe Constraint? Offset(ref Situation at, double* wanted) => null;
 
     /// <summary>The same with what was not given proposed so that least moves: the present offset, unless a kind knows better.</summary>
     /// <param name="given">What was given.</param>
-    public virtual unsafe Constraint Proposed(ref Pull at, ConstraintPatch given)
+    public virtual unsafe Constraint Proposed(ref Situation at, ConstraintPatch given)
     {
         ArgumentNullException.ThrowIfNull(given);
         return given.Offset is null && HasOffset ? Offset(ref at, at.Stance) ?? this : this;
@@ -74,7 +74,7 @@ public abstract record Constraint(string Id, bool Enabled, double Weight)
     public virtual bool Shares(Constraint other) => other is not null && other.GetType() == GetType();
 
     /// <summary>Leaves in a wanted stance what this entry's offset cannot take up, and what earlier ones or the placement have to; all else is as before.</summary>
-    public virtual unsafe void HandOn(ref Pull at, double* wanted)
+    public virtual unsafe void HandOn(ref Situation at, double* wanted)
     {
     }
 

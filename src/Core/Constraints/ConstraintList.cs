@@ -7,7 +7,7 @@ namespace CalmPivot.Core.Constraints;
 public interface IStanding
 {
     /// <summary>Fills in target and up object of an entry, as far as they are there.</summary>
-    void Fill(int entry, ref Pull at);
+    void Fill(int entry, ref Situation at);
 }
 
 /// <summary>
@@ -21,7 +21,7 @@ public interface IStanding
 public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> entries)
 {
     /// <summary>How much room an evaluation takes.</summary>
-    public const int ScratchSize = 2 * Stances.Size + Pull.ScratchSize;
+    public const int ScratchSize = 2 * Stances.Size + Situation.ScratchSize;
 
     public Own Own => own;
 
@@ -53,11 +53,11 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
             Stances.CopyAll(stance, placed);
         }
 
-        var pull = new Pull { Placed = entries.Length > 1 ? placed : stance, Place = place, Basis = basis, Own = own, Scratch = placed + Stances.Size };
+        var now = new Situation { Placed = entries.Length > 1 ? placed : stance, Place = place, Basis = basis, Own = own, Scratch = placed + Stances.Size };
         var pulled = false;
         for (var i = 0; i < entries.Length && i < count;)
         {
-            i = Run(ref pull, i, count, stance, standing, null, ref pulled);
+            i = Run(ref now, i, count, stance, standing, null, ref pulled);
         }
 
         if (pulled)
@@ -77,24 +77,24 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
     /// <returns>The entries to be stored.</returns>
     public ImmutableArray<Constraint> Reach(double* world, double* place, double* basis, IStanding standing, double* wanted, ref Writes parts, List<int> held)
     {
-        double* stance = stackalloc double[Stances.Size], placed = stackalloc double[Stances.Size], scratch = stackalloc double[Pull.ScratchSize];
+        double* stance = stackalloc double[Stances.Size], placed = stackalloc double[Stances.Size], scratch = stackalloc double[Situation.ScratchSize];
         if (!Pulls || !Begin(world, stance))
         {
             return entries;
         }
 
         Stances.CopyAll(stance, placed);
-        var pull = new Pull { Placed = placed, Place = place, Basis = basis, Own = own, Scratch = scratch };
+        var now = new Situation { Placed = placed, Place = place, Basis = basis, Own = own, Scratch = scratch };
         var (pulled, runs) = (false, new List<SharedRun>());
         for (var i = 0; i < entries.Length;)
         {
-            i = Run(ref pull, i, int.MaxValue, stance, standing, runs, ref pulled);
+            i = Run(ref now, i, int.MaxValue, stance, standing, runs, ref pulled);
         }
 
         var stored = entries.ToBuilder();
         for (var i = runs.Count - 1; i >= 0 && parts != Writes.Nothing; i--)
         {
-            Back(ref pull, runs[i], standing, wanted, ref parts, stored, held);
+            Back(ref now, runs[i], standing, wanted, ref parts, stored, held);
         }
 
         return stored.ToImmutable();
@@ -111,9 +111,9 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
         }
 
         Stances.CopyAll(stance, placed);
-        var pull = new Pull { Placed = placed, Place = place, Basis = basis, Own = own, Scratch = scratch, Stance = stance };
-        standing.Fill(index, ref pull);
-        return entries[index].Proposed(ref pull, given);
+        var now = new Situation { Placed = placed, Place = place, Basis = basis, Own = own, Scratch = scratch, Stance = stance };
+        standing.Fill(index, ref now);
+        return entries[index].Proposed(ref now, given);
     }
 
     private bool Begin(double* world, double* stance)
@@ -138,7 +138,7 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
 
     /// <summary>Evaluates the run that begins at an entry.</summary>
     /// <returns>The entry after it.</returns>
-    private int Run(ref Pull pull, int from, int count, double* stance, IStanding standing, List<SharedRun>? runs, ref bool pulled)
+    private int Run(ref Situation now, int from, int count, double* stance, IStanding standing, List<SharedRun>? runs, ref bool pulled)
     {
         var first = entries[from];
         if (!first.Pulls)
@@ -149,14 +149,14 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
         pulled = true;
         if (entries.Length == 1 && first.Weight == 1 && runs is null)
         {
-            One(ref pull, from, stance, standing);
+            One(ref now, from, stance, standing);
             return 1;
         }
 
-        return RunOn(ref pull, from, count, stance, standing, runs);
+        return RunOn(ref now, from, count, stance, standing, runs);
     }
 
-    private int RunOn(ref Pull pull, int from, int count, double* stance, IStanding standing, List<SharedRun>? runs)
+    private int RunOn(ref Situation now, int from, int count, double* stance, IStanding standing, List<SharedRun>? runs)
     {
         var first = entries[from];
         var end = Math.Min(entries.Length, count);
@@ -169,14 +169,14 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
         var alone = next >= end || !first.Shares(entries[next]);
         if (alone && first.Weight == 1 && runs is null)
         {
-            One(ref pull, from, stance, standing);
+            One(ref now, from, stance, standing);
             return next;
         }
 
         var run = runs is null ? null : new SharedRun(Saved(stance));
         double* acc = stackalloc double[Stances.Size], c = stackalloc double[Stances.Size];
         Stances.CopyAll(stance, acc);
-        One(ref pull, from, acc, standing);
+        One(ref now, from, acc, standing);
         run?.Entries.Add((from, first.Weight, Saved(acc), Saved(acc)));
         var sum = first.Weight;
         while (next < end && first.Shares(entries[next]))
@@ -184,7 +184,7 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
             var entry = entries[next];
             sum += entry.Weight;
             Stances.CopyAll(stance, c);
-            One(ref pull, next, c, standing);
+            One(ref now, next, c, standing);
             var own = run is null ? null : Saved(c);
             Stances.Mix(acc, c, entry.Weight / sum, entry.Writes, entry.Side(Own));
             Stances.CopyAll(c, acc);
@@ -207,27 +207,27 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
         return next;
     }
 
-    private void One(ref Pull pull, int at, double* stance, IStanding standing)
+    private void One(ref Situation now, int at, double* stance, IStanding standing)
     {
-        pull.Stance = stance;
-        Clear(ref pull);
-        standing.Fill(at, ref pull);
-        entries[at].Evaluate(ref pull);
+        now.Stance = stance;
+        Clear(ref now);
+        standing.Fill(at, ref now);
+        entries[at].Evaluate(ref now);
         if (Warnings is not null)
         {
-            Warnings[at] = pull.Warning;
+            Warnings[at] = now.Warning;
         }
     }
 
-    private static void Clear(ref Pull pull)
+    private static void Clear(ref Situation now)
     {
-        pull.Target = pull.Toward = null;
-        pull.Surface = null;
-        pull.Warning = LinkWarning.None;
+        now.Target = now.Toward = null;
+        now.Surface = null;
+        now.Warning = LinkWarning.None;
     }
 
     /// <summary>Leads what is wanted behind a run back to what is wanted before it.</summary>
-    private void Back(ref Pull pull, SharedRun run, IStanding standing, double* wanted, ref Writes parts, ImmutableArray<Constraint>.Builder stored, List<int> held)
+    private void Back(ref Situation now, SharedRun run, IStanding standing, double* wanted, ref Writes parts, ImmutableArray<Constraint>.Builder stored, List<int> held)
     {
         var first = stored[run.Entries[0].At];
         var mine = parts & first.Writes;
@@ -278,17 +278,17 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
             }
 
             var index = run.Entries[at].At;
-            pull.Stance = before;
-            Clear(ref pull);
-            standing.Fill(index, ref pull);
-            if (stored[index].Offset(ref pull, goal) is not { } entry)
+            now.Stance = before;
+            Clear(ref now);
+            standing.Fill(index, ref now);
+            if (stored[index].Offset(ref now, goal) is not { } entry)
             {
                 held.Add(index);
                 return;
             }
 
             stored[index] = entry;
-            entry.HandOn(ref pull, wanted);
+            entry.HandOn(ref now, wanted);
             parts &= Stances.Differ(before, wanted) | ~mine;
         }
     }

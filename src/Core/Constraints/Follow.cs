@@ -20,7 +20,7 @@ public sealed record Follow(string Id, bool Enabled, double Weight, string At, A
 
     public override bool HasOffset => true;
 
-    public override unsafe void Evaluate(ref Pull at)
+    public override unsafe void Evaluate(ref Situation at)
     {
         double* c = at.Scratch, t = c + 3;
         if (!Coordinates(ref at, at.Stance, c, t))
@@ -40,7 +40,7 @@ public sealed record Follow(string Id, bool Enabled, double Weight, string At, A
         (at.Stance[0], at.Stance[1], at.Stance[2]) = (c[0], c[1], c[2]);
     }
 
-    public override unsafe Constraint? Offset(ref Pull at, double* wanted)
+    public override unsafe Constraint? Offset(ref Situation at, double* wanted)
     {
         double* c = stackalloc double[3], t = stackalloc double[3];
         return Coordinates(ref at, wanted, c, t)
@@ -51,7 +51,7 @@ public sealed record Follow(string Id, bool Enabled, double Weight, string At, A
     public override bool Shares(Constraint other) => other is Follow follow && follow.Axes == Axes && follow.Frame == Frame;
 
     /// <summary>Coordinates that are masked out are not its own.</summary>
-    public override unsafe void HandOn(ref Pull at, double* wanted)
+    public override unsafe void HandOn(ref Situation at, double* wanted)
     {
         double* present = stackalloc double[3], c = stackalloc double[3], t = stackalloc double[3];
         if (!Coordinates(ref at, at.Stance, present, t) || !Coordinates(ref at, wanted, c, t))
@@ -96,7 +96,7 @@ public sealed record Follow(string Id, bool Enabled, double Weight, string At, A
     };
 
     /// <summary>The coordinates of a point and of the target in the chosen frame.</summary>
-    private unsafe bool Coordinates(ref Pull at, double* point, double* c, double* t)
+    private unsafe bool Coordinates(ref Situation at, double* point, double* c, double* t)
     {
         if (at.Target == null)
         {
@@ -104,7 +104,7 @@ public sealed record Follow(string Id, bool Enabled, double Weight, string At, A
             return false;
         }
 
-        Pull.Point(at.Target, at.TargetOwn!, t);
+        Situation.Point(at.Target, at.TargetOwn!, t);
         if (Frame == Frame.World)
         {
             (c[0], c[1], c[2]) = (point[0], point[1], point[2]);

@@ -25,7 +25,7 @@ public sealed record Limit(string Id, bool Enabled, double Weight, Limited Of, F
 
     public override Writes Writes => Of switch { Limited.Position => Writes.Place, Limited.Rotation => Writes.Turn, _ => Writes.Stretch };
 
-    public override unsafe void Evaluate(ref Pull at)
+    public override unsafe void Evaluate(ref Situation at)
     {
         switch (Of)
         {
@@ -135,11 +135,11 @@ public sealed record Limit(string Id, bool Enabled, double Weight, Limited Of, F
         return any;
     }
 
-    private unsafe void Turn(ref Pull at)
+    private unsafe void Turn(ref Situation at)
     {
         var own = at.Own;
-        var b = Frame == Frame.World ? Mat3.Identity : Pull.Axes(at.Basis);
-        var first = Euler.FromMatrix(b.Transposed() * Pull.Axes(at.Stance, own), own.Order, own.Rotation);
+        var b = Frame == Frame.World ? Mat3.Identity : Situation.Axes(at.Basis);
+        var first = Euler.FromMatrix(b.Transposed() * Situation.Axes(at.Stance, own), own.Order, own.Rotation);
         if (Euler.FromLiningUp(first, own.Order) < Euler.LinesUpBelow)
         {
             at.Warning = LinkWarning.LinesUp;

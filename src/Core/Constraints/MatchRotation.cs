@@ -31,7 +31,7 @@ public sealed record MatchRotation(
 
     public override bool HasOffset => true;
 
-    public override unsafe void Evaluate(ref Pull at)
+    public override unsafe void Evaluate(ref Situation at)
     {
         if (Read(ref at) is not var (b, read))
         {
@@ -56,7 +56,7 @@ public sealed record MatchRotation(
     }
 
     /// <summary>A turn on an axis that is masked out cannot be taken up: then there is no offset.</summary>
-    public override unsafe Constraint? Offset(ref Pull at, double* wanted)
+    public override unsafe Constraint? Offset(ref Situation at, double* wanted)
     {
         if (Read(ref at) is not var (b, read))
         {
@@ -66,7 +66,7 @@ public sealed record MatchRotation(
         var own = at.Own;
         if (Factor is null && Axes == AxisMask.All)
         {
-            var turn = read.Transposed() * (b.Transposed() * Pull.Axes(wanted, own));
+            var turn = read.Transposed() * (b.Transposed() * Situation.Axes(wanted, own));
             return this with { Away = Euler.FromMatrix(turn, EulerOrder.XYZ, Away) };
         }
 
@@ -87,7 +87,7 @@ public sealed record MatchRotation(
 
     public override bool Shares(Constraint other) => other is MatchRotation match && match.Axes == Axes && match.Frame == Frame;
 
-    public override unsafe void HandOn(ref Pull at, double* wanted) => Stances.Copy(at.Stance, wanted, Writes);
+    public override unsafe void HandOn(ref Situation at, double* wanted) => Stances.Copy(at.Stance, wanted, Writes);
 
     public override Constraint? Led(Func<string, string?> to) => to(At) is { } target ? this with { At = target } : null;
 
@@ -115,7 +115,7 @@ public sealed record MatchRotation(
             : throw new Refusal(Refusals.NotUnderstood, "A factor turns about one axis. Choose one of x, y and z, or leave the factor out.");
     }
 
-    private unsafe (Mat3 B, Mat3 Read)? Read(ref Pull at)
+    private unsafe (Mat3 B, Mat3 Read)? Read(ref Situation at)
     {
         if (at.Target == null)
         {
@@ -123,18 +123,18 @@ public sealed record MatchRotation(
             return null;
         }
 
-        if (Pull.OwnAxes(at.Target, at.TargetOwn!) is not { } axes)
+        if (Situation.OwnAxes(at.Target, at.TargetOwn!) is not { } axes)
         {
             at.Warning = LinkWarning.TooThin;
             return null;
         }
 
-        return Frame == Frame.World ? (Mat3.Identity, axes) : (Pull.Axes(at.Basis), Pull.Axes(at.TargetBasis).Transposed() * axes);
+        return Frame == Frame.World ? (Mat3.Identity, axes) : (Situation.Axes(at.Basis), Situation.Axes(at.TargetBasis).Transposed() * axes);
     }
 
-    private static unsafe Vec3 Angles(Mat3 b, double* stance, Own own, ref Pull at)
+    private static unsafe Vec3 Angles(Mat3 b, double* stance, Own own, ref Situation at)
     {
-        var angles = Euler.FromMatrix(b.Transposed() * Pull.Axes(stance, own), own.Order, own.Rotation);
+        var angles = Euler.FromMatrix(b.Transposed() * Situation.Axes(stance, own), own.Order, own.Rotation);
         if (Euler.FromLiningUp(angles, own.Order) < Euler.LinesUpBelow)
         {
             at.Warning = LinkWarning.LinesUp;
@@ -143,7 +143,7 @@ public sealed record MatchRotation(
         return angles;
     }
 
-    private Vec3 Wanted(Mat3 read, ref Pull at) => Factor is { } factor
+    private Vec3 Wanted(Mat3 read, ref Situation at) => Factor is { } factor
         ? at.TargetOwn!.Rotation * factor
         : Euler.FromMatrix(read, at.Own.Order, at.TargetOwn!.Rotation);
 }

@@ -18,7 +18,7 @@ public sealed record MatchScale(string Id, bool Enabled, double Weight, string A
 
     public override bool HasOffset => true;
 
-    public override unsafe void Evaluate(ref Pull at)
+    public override unsafe void Evaluate(ref Situation at)
     {
         var other = stackalloc double[Stances.Size];
         if (!Read(ref at, other))
@@ -36,7 +36,7 @@ public sealed record MatchScale(string Id, bool Enabled, double Weight, string A
         }
     }
 
-    public override unsafe Constraint? Offset(ref Pull at, double* wanted)
+    public override unsafe Constraint? Offset(ref Situation at, double* wanted)
     {
         var other = stackalloc double[Stances.Size];
         if (!Read(ref at, other))
@@ -62,7 +62,7 @@ public sealed record MatchScale(string Id, bool Enabled, double Weight, string A
     public override bool Shares(Constraint other) => other is MatchScale match && match.Axes == Axes;
 
     /// <summary>Axes that are masked out, and what shears, are not its own.</summary>
-    public override unsafe void HandOn(ref Pull at, double* wanted)
+    public override unsafe void HandOn(ref Situation at, double* wanted)
     {
         for (var i = 0; i < 3; i++)
         {
@@ -85,7 +85,7 @@ public sealed record MatchScale(string Id, bool Enabled, double Weight, string A
     /// <summary>Where K11, K22 and K33 stand in a stance.</summary>
     internal static int Diagonal(int axis) => axis switch { 0 => 12, 1 => 14, _ => 17 };
 
-    private static unsafe bool Read(ref Pull at, double* other)
+    private static unsafe bool Read(ref Situation at, double* other)
     {
         if (at.Target == null)
         {

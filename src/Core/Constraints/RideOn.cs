@@ -18,7 +18,7 @@ public sealed record RideOn(string Id, bool Enabled, double Weight, string At, A
 
     public override bool HasOffset => true;
 
-    public override unsafe void Evaluate(ref Pull at)
+    public override unsafe void Evaluate(ref Situation at)
     {
         double* world = stackalloc double[12], stance = stackalloc double[Stances.Size];
         if (at.Target == null)
@@ -40,7 +40,7 @@ public sealed record RideOn(string Id, bool Enabled, double Weight, string At, A
         }
     }
 
-    public override unsafe Constraint? Offset(ref Pull at, double* wanted)
+    public override unsafe Constraint? Offset(ref Situation at, double* wanted)
     {
         if (at.Target == null || Triangular.Condition(Flat.Read(at.Target).Linear) > 1e12)
         {
@@ -52,7 +52,7 @@ public sealed record RideOn(string Id, bool Enabled, double Weight, string At, A
         return this with { Away = Flat.Read(at.Target).Inverse() * Flat.Read(world) };
     }
 
-    public override unsafe void HandOn(ref Pull at, double* wanted) => Stances.Copy(at.Stance, wanted, Writes);
+    public override unsafe void HandOn(ref Situation at, double* wanted) => Stances.Copy(at.Stance, wanted, Writes);
 
     public override Constraint? Led(Func<string, string?> to) => to(At) is { } target ? this with { At = target } : null;
 

@@ -30,7 +30,7 @@ public sealed record StayOnSurface(
 
     public override Vec3 Side(Own own) => Align is { } axis ? axis.Vector * own.Facing(axis.Index) : Vec3.Zero;
 
-    public override unsafe void Evaluate(ref Pull at)
+    public override unsafe void Evaluate(ref Situation at)
     {
         if (at.Target == null || at.Surface is not { IsEmpty: false } surface)
         {

@@ -33,7 +33,7 @@ public sealed record Swivel(
 
     public override Vec3 Side(Own own) => Facing.Vector * own.Facing(Facing.Index);
 
-    public override unsafe void Evaluate(ref Pull at)
+    public override unsafe void Evaluate(ref Situation at)
     {
         if (at.Target == null)
         {
@@ -47,7 +47,7 @@ public sealed record Swivel(
         Turned(ref at, h);
         Turned(ref at, z);
         at.Axis(Facing, f);
-        Pull.Point(at.Target, at.TargetOwn!, t);
+        Situation.Point(at.Target, at.TargetOwn!, t);
         var far = Math.Max(Length(t), Length(at.Stance));
         t[0] -= at.Stance[0];
         t[1] -= at.Stance[1];
@@ -91,7 +91,7 @@ public sealed record Swivel(
     public override bool Shares(Constraint other) => other is Swivel swivel && swivel.Hinge == Hinge;
 
     /// <summary>The own axis nearest to the target faces it, its hinge apart; angles count from where that faces as placed.</summary>
-    public override unsafe Constraint Proposed(ref Pull at, ConstraintPatch given)
+    public override unsafe Constraint Proposed(ref Situation at, ConstraintPatch given)
     {
         ArgumentNullException.ThrowIfNull(given);
         double* d = stackalloc double[3], h = stackalloc double[3], f = stackalloc double[3], e = stackalloc double[9];
@@ -148,7 +148,7 @@ public sealed record Swivel(
     private static unsafe double Length(double* v) => Math.Sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]);
 
     /// <summary>What the entries before have turned, V = R·R₀ᵀ, does to a direction.</summary>
-    private static unsafe void Turned(ref Pull at, double* v)
+    private static unsafe void Turned(ref Situation at, double* v)
     {
         double* r = at.Stance + Stances.R, o = at.Placed + Stances.R;
         if (r == o)

@@ -202,7 +202,7 @@ internal static class Writer
 
         // Only what was promised counts: what was not may follow as it will.
         Stances.Copy(now, then, ~promised & Writes.All);
-        var link = held.Count > 0 ? node.Constraints[held[0]] : node.Constraints.LastOrDefault(c => c.Pulls && (c.Writes & off) != 0);
+        var link = held.Count > 0 ? node.Constraints[held.MaxBy(at => node.Constraints[at].Weight)] : node.Constraints.LastOrDefault(c => c.Pulls && (c.Writes & off) != 0);
         draft.Held.Add(new(id, link?.Id, off, Jump.Of(own, Standing.Composed(then, own), world)));
     }
 }

@@ -27,7 +27,7 @@ public sealed unsafe class Evaluator : IDisposable
     private readonly Stack<int> _walk = new();
     private readonly List<string> _leaving = [];
     private readonly List<int> _tops = [];
-    private readonly Links _links;
+    private readonly ConstrainedSlots _links;
 
     /// <summary>What a slot is besides: whether its node has constraints, and whether those of others look at it.</summary>
     internal const byte IsLinked = 1;
@@ -179,23 +179,21 @@ public sealed unsafe class Evaluator : IDisposable
         if (_outOfOrder == 0 && _partial.Count == 0)
         {
             WorldKernel.Sweep(_worlds, _locals, _parents, 0, Count);
-            if (_links.Count == 0)
+            if (_links.Count > 0)
             {
-                return;
+                SweepLinks();
             }
 
-            Restart();
+            return;
         }
-        else
+
+        Restart();
+        foreach (var root in _roots)
         {
-            Restart();
-            foreach (var root in _roots)
-            {
-                EvaluateBranch(root);
-            }
+            EvaluateBranch(root);
         }
 
-        _links.PendAll();
+        // What is constrained has been asked for on the way.
         EvaluateLinks();
         Finish();
     }
@@ -391,30 +389,75 @@ public sealed unsafe class Evaluator : IDisposable
 
     private void Walk(int top)
     {
-        _walk.Push(top);
+        Visit(top);
+        var child = _firstChild[top];
+        if (child < 0)
+        {
+            return;
+        }
+
+        PushChildren(child);
         while (_walk.TryPop(out var slot))
         {
-            EvaluateOne(slot);
-            if (!_marked[slot])
-            {
-                _marked[slot] = true;
-                _changed[ChangedCount++] = slot;
-            }
+            Visit(slot);
+            PushChildren(_firstChild[slot]);
+        }
+    }
 
-            if (_flags[slot] != 0)
-            {
-                Link(slot);
-            }
+    private void Visit(int slot)
+    {
+        EvaluateOne(slot);
+        if (!_marked[slot])
+        {
+            _marked[slot] = true;
+            _changed[ChangedCount++] = slot;
+        }
 
-            for (var child = _firstChild[slot]; child >= 0; child = _next[child])
+        if (_flags[slot] != 0)
+        {
+            Link(slot);
+        }
+    }
+
+    private void PushChildren(int child)
+    {
+        for (; child >= 0; child = _next[child])
+        {
+            if ((_flags[child] & IsLinked) != 0)
             {
-                if ((_flags[child] & IsLinked) != 0)
-                {
-                    _links.Pend(child);
-                }
-                else
+                _links.Pend(child);
+            }
+            else
+            {
+                _walk.Push(child);
+            }
+        }
+    }
+
+    /// <summary>After everything was computed as placed: what is constrained, by rank, and what rides on it.</summary>
+    private void SweepLinks()
+    {
+        foreach (var top in _links.ByRank())
+        {
+            EvaluateOne(top);
+            Apply(top);
+            for (var child = _firstChild[top]; child >= 0; child = _next[child])
+            {
+                if ((_flags[child] & IsLinked) == 0)
                 {
                     _walk.Push(child);
+                }
+            }
+
+            while (_walk.TryPop(out var slot))
+            {
+                EvaluateOne(slot);
+                for (var child = _firstChild[slot]; child >= 0; child = _next[child])
+                {
+                    if ((_flags[child] & IsLinked) == 0)
+                    {
+                        _walk.Push(child);
+                    }
                 }
             }
         }
@@ -424,25 +467,31 @@ public sealed unsafe class Evaluator : IDisposable
     {
         if ((_flags[slot] & IsLinked) != 0)
         {
-            var parent = _parents[slot];
-            var place = parent < 0 ? _identity : WorldAt(parent);
-            var basis = BasisAt(slot);
-            if (basis == _basis)
-            {
-                place = _partial[slot].Takes.Position ? place : _identity;
-
-                // The buffer is taken for targets, too.
-                WorldKernel.Copy(_own, basis);
-                basis = _own;
-            }
-
-            _links.Apply(slot, WorldAt(slot), place, basis, _own + Flat.Size);
+            Apply(slot);
         }
 
         if ((_flags[slot] & IsRead) != 0)
         {
             _links.Touch(slot);
         }
+    }
+
+    /// <summary>Leads a constrained slot from where it is placed to where it stands.</summary>
+    private void Apply(int slot)
+    {
+        var parent = _parents[slot];
+        var place = parent < 0 ? _identity : WorldAt(parent);
+        var basis = place;
+        if (parent >= 0 && _partial.Count > 0 && _partial.TryGetValue(slot, out var placement))
+        {
+            place = placement.Takes.Position ? place : _identity;
+
+            // The buffer is taken for targets, too.
+            WorldKernel.Copy(_own, BasisAt(slot));
+            basis = _own;
+        }
+
+        _links.Apply(slot, WorldAt(slot), place, basis, _own + Flat.Size);
     }
 
     private void EvaluateOne(int slot)

@@ -136,7 +136,7 @@ internal sealed class KnownWorlds(SceneDraft draft)
     /// <summary>Where the things stand in the draft that the constraints of a node look at.</summary>
     internal sealed unsafe class Standing(SceneDraft draft, Node node, double* buffer) : IStanding
     {
-        public void Fill(int entry, ref Pull at)
+        public void Fill(int entry, ref Situation at)
         {
             var constraint = node.Constraints[entry];
             if (constraint.Target is { } target && draft.Find(target) is { } there)

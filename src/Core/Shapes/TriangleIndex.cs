@@ -10,7 +10,7 @@ namespace CalmPivot.Core.Shapes;
 /// geometry.Triangles.Nearest(world, pivot, out var point, out var normal);
 /// </code>
 /// </summary>
-public sealed class TriangleIndex
+public sealed unsafe class TriangleIndex
 {
     private const int PerLeaf = 4;
 
@@ -63,7 +63,6 @@ public sealed class TriangleIndex
         ArgumentNullException.ThrowIfNull(geometry);
         ArgumentNullException.ThrowIfNull(order);
         var corners = CornersOf(geometry);
-        var sound = SoundOnes(corners);
         var seen = new bool[corners.Length / 9];
         foreach (var t in order)
         {
@@ -75,7 +74,16 @@ public sealed class TriangleIndex
             seen[t] = true;
         }
 
-        return order.Length == sound.Length && Array.TrueForAll(sound, t => seen[t]) ? new(corners, order) : null;
+        // All but those without any area.
+        for (var t = 0; t < seen.Length; t++)
+        {
+            if (!seen[t] && IsSound(corners, 9 * t))
+            {
+                return null;
+            }
+        }
+
+        return new(corners, order);
     }
 
     /// <summary>The point of the triangles that is nearest in the world.</summary>
@@ -86,49 +94,58 @@ public sealed class TriangleIndex
     {
         (point, normal) = (default, default);
         var (best, number) = (double.PositiveInfinity, -1);
-        Span<int> walk = stackalloc int[128];
-        Span<double> far = stackalloc double[128];
+        int* walk = stackalloc int[128];
+        double* far = stackalloc double[128], w = stackalloc double[12];
+        var (m, o) = world;
+        (w[0], w[1], w[2], w[3], w[4], w[5], w[6], w[7], w[8]) = (m.X.X, m.X.Y, m.X.Z, m.Y.X, m.Y.Y, m.Y.Z, m.Z.X, m.Z.Y, m.Z.Z);
+        (w[9], w[10], w[11]) = o - from;
         var count = 0;
         if (!IsEmpty)
         {
             (walk[0], far[0], count) = (1, 0, 1);
         }
 
-        while (count > 0)
+        fixed (double* bounds = _bounds, corners = _corners)
         {
-            count--;
-            var at = walk[count];
-            if (far[count] > best * (1 + Same))
+            while (count > 0)
             {
-                continue;
-            }
-
-            if (at >= _leaves)
-            {
-                var (low, high) = Range(at - _leaves);
-                for (var i = low; i < high; i++)
+                count--;
+                var at = walk[count];
+                if (far[count] > best * (1 + Same))
                 {
-                    var (a, b, c) = Corners(_order[i], world);
-                    var near = Nearest(from, a, b, c);
-                    var distance = (near - from).LengthSquared;
-                    if (distance < best * (1 - Same) || (distance <= best * (1 + Same) && (number < 0 || _order[i] < number)))
-                    {
-                        (best, number, point) = (Math.Min(distance, best), _order[i], near);
-                    }
+                    continue;
                 }
 
-                continue;
-            }
+                if (at >= _leaves)
+                {
+                    var (low, high) = Range(at - _leaves);
+                    for (var i = low; i < high; i++)
+                    {
+                        // About the point as the origin.
+                        var near = Nearest(corners + 9 * _order[i], w);
+                        var distance = near.LengthSquared;
+                        if (distance < best * (1 - Same) || (distance <= best * (1 + Same) && (number < 0 || _order[i] < number)))
+                        {
+                            (best, number, point) = (Math.Min(distance, best), _order[i], near);
+                        }
+                    }
 
-            // The nearer one is looked into first.
-            var (left, right) = (Distance(2 * at, world, from), Distance(2 * at + 1, world, from));
-            var leftLast = left <= right;
-            (walk[count], far[count]) = leftLast ? (2 * at + 1, right) : (2 * at, left);
-            count++;
-            (walk[count], far[count]) = leftLast ? (2 * at, left) : (2 * at + 1, right);
-            count++;
+                    continue;
+                }
+
+                // The nearer one is looked into first.
+                var (left, right) = (Distance(bounds + 12 * at, w), Distance(bounds + 12 * at + 6, w));
+                var leftLast = left <= right;
+                walk[count] = leftLast ? 2 * at + 1 : 2 * at;
+                far[count] = leftLast ? right : left;
+                count++;
+                walk[count] = leftLast ? 2 * at : 2 * at + 1;
+                far[count] = leftLast ? left : right;
+                count++;
+            }
         }
 
+        point = number < 0 ? default : point + from;
         normal = number < 0 ? default : Normal(number, world);
         return number >= 0;
     }
@@ -250,13 +267,17 @@ public sealed class TriangleIndex
                 continue;
             }
 
-            var positions = part.Positions;
-            foreach (var index in part.Indices)
+            fixed (double* positions = part.Positions, into = corners)
+            fixed (int* indices = part.Indices)
             {
-                corners[at] = positions[3 * index];
-                corners[at + 1] = positions[3 * index + 1];
-                corners[at + 2] = positions[3 * index + 2];
-                at += 3;
+                for (var i = 0; i < part.Indices.Length; i++)
+                {
+                    var from = positions + 3 * indices[i];
+                    into[at] = from[0];
+                    into[at + 1] = from[1];
+                    into[at + 2] = from[2];
+                    at += 3;
+                }
             }
         }
 
@@ -269,16 +290,21 @@ public sealed class TriangleIndex
         var sound = new List<int>(corners.Length / 9);
         for (var at = 0; at < corners.Length; at += 9)
         {
-            var (ax, ay, az) = (corners[at + 3] - corners[at], corners[at + 4] - corners[at + 1], corners[at + 5] - corners[at + 2]);
-            var (bx, by, bz) = (corners[at + 6] - corners[at], corners[at + 7] - corners[at + 1], corners[at + 8] - corners[at + 2]);
-            var (nx, ny, nz) = (ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx);
-            if (nx * nx + ny * ny + nz * nz > 0)
+            if (IsSound(corners, at))
             {
                 sound.Add(at / 9);
             }
         }
 
         return [.. sound];
+    }
+
+    private static bool IsSound(double[] corners, int at)
+    {
+        var (ax, ay, az) = (corners[at + 3] - corners[at], corners[at + 4] - corners[at + 1], corners[at + 5] - corners[at + 2]);
+        var (bx, by, bz) = (corners[at + 6] - corners[at], corners[at + 7] - corners[at + 1], corners[at + 8] - corners[at + 2]);
+        var (nx, ny, nz) = (ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx);
+        return nx * nx + ny * ny + nz * nz > 0;
     }
 
     private static void Halve(int[] order, double[] middles, double[] keys, int from, int leaves, int all)
@@ -318,60 +344,92 @@ public sealed class TriangleIndex
 
     private void Bound()
     {
-        // As low and high first, from the leaves up; then as middle and half extent.
-        for (var at = 2 * _leaves - 1; at > 0; at--)
+        fixed (double* bounds = _bounds, corners = _corners)
+        fixed (int* order = _order)
         {
-            var b = _bounds.AsSpan(6 * at, 6);
-            (b[0], b[1], b[2], b[3], b[4], b[5]) = (double.PositiveInfinity, double.PositiveInfinity, double.PositiveInfinity, double.NegativeInfinity, double.NegativeInfinity, double.NegativeInfinity);
-            if (at >= _leaves)
+            for (var at = 2 * _leaves - 1; at >= _leaves; at--)
             {
                 var (low, high) = Range(at - _leaves);
+                double lx = double.PositiveInfinity, ly = lx, lz = lx, hx = double.NegativeInfinity, hy = hx, hz = hx;
                 for (var i = low; i < high; i++)
                 {
-                    for (var c = 0; c < 9; c++)
+                    var c = corners + 9 * order[i];
+                    for (var k = 0; k < 9; k += 3)
                     {
-                        var value = _corners[9 * _order[i] + c];
-                        b[c % 3] = Math.Min(b[c % 3], value);
-                        b[3 + c % 3] = Math.Max(b[3 + c % 3], value);
+                        var (x, y, z) = (c[k], c[k + 1], c[k + 2]);
+                        lx = x < lx ? x : lx;
+                        ly = y < ly ? y : ly;
+                        lz = z < lz ? z : lz;
+                        hx = x > hx ? x : hx;
+                        hy = y > hy ? y : hy;
+                        hz = z > hz ? z : hz;
                     }
                 }
 
-                continue;
+                Put(bounds + 6 * at, lx, ly, lz, hx, hy, hz);
             }
 
-            for (var axis = 0; axis < 3; axis++)
+            // From the leaves up: what holds two branches. Empty ones have a negative extent.
+            for (var at = _leaves - 1; at > 0; at--)
             {
-                b[axis] = Math.Min(_bounds[12 * at + axis], _bounds[12 * at + 6 + axis]);
-                b[3 + axis] = Math.Max(_bounds[12 * at + 3 + axis], _bounds[12 * at + 9 + axis]);
-            }
-        }
+                double* a = bounds + 12 * at, b = a + 6;
+                if (b[3] < 0 || a[3] < 0)
+                {
+                    var from = a[3] < 0 ? b : a;
+                    for (var k = 0; k < 6; k++)
+                    {
+                        bounds[6 * at + k] = from[k];
+                    }
 
-        for (var at = 6; at < _bounds.Length; at += 6)
-        {
-            for (var axis = 0; axis < 3; axis++)
-            {
-                var (low, high) = (_bounds[at + axis], _bounds[at + 3 + axis]);
-                (_bounds[at + axis], _bounds[at + 3 + axis]) = low > high ? (0, -1) : (low / 2 + high / 2, (high / 2 - low / 2) * (1 + Same));
+                    continue;
+                }
+
+                Put(
+                    bounds + 6 * at,
+                    Math.Min(a[0] - a[3], b[0] - b[3]),
+                    Math.Min(a[1] - a[4], b[1] - b[4]),
+                    Math.Min(a[2] - a[5], b[2] - b[5]),
+                    Math.Max(a[0] + a[3], b[0] + b[3]),
+                    Math.Max(a[1] + a[4], b[1] + b[4]),
+                    Math.Max(a[2] + a[5], b[2] + b[5]));
             }
         }
     }
 
-    /// <summary>No point of a branch is nearer than this in the world, squared: that of the bounds of its turned bounds.</summary>
-    private double Distance(int at, Affine world, Vec3 from)
+    /// <summary>As middle and half extent, a little larger than rounding leaves them.</summary>
+    private static void Put(double* at, double lx, double ly, double lz, double hx, double hy, double hz)
     {
-        var (m, o) = world;
-        var b = 6 * at;
-        var (cx, cy, cz) = (_bounds[b], _bounds[b + 1], _bounds[b + 2]);
-        var (hx, hy, hz) = (_bounds[b + 3], _bounds[b + 4], _bounds[b + 5]);
+        if (!(lx <= hx))
+        {
+            at[3] = -1;
+            return;
+        }
+
+        at[0] = lx / 2 + hx / 2;
+        at[1] = ly / 2 + hy / 2;
+        at[2] = lz / 2 + hz / 2;
+        at[3] = (hx / 2 - lx / 2) * (1 + Same) + Math.Abs(at[0]) * Same;
+        at[4] = (hy / 2 - ly / 2) * (1 + Same) + Math.Abs(at[1]) * Same;
+        at[5] = (hz / 2 - lz / 2) * (1 + Same) + Math.Abs(at[2]) * Same;
+    }
+
+    /// <summary>No point of a branch is nearer than this in the world, squared: that of the bounds of its turned bounds.</summary>
+    /// <param name="w">Nine numbers of the linear part, column by column, and the offset less the point.</param>
+    private static double Distance(double* b, double* w)
+    {
+        var (hx, hy, hz) = (b[3], b[4], b[5]);
         if (hx < 0)
         {
             return double.PositiveInfinity;
         }
 
-        var x = Math.Abs(m.X.X * cx + m.Y.X * cy + m.Z.X * cz + o.X - from.X) - (Math.Abs(m.X.X) * hx + Math.Abs(m.Y.X) * hy + Math.Abs(m.Z.X) * hz);
-        var y = Math.Abs(m.X.Y * cx + m.Y.Y * cy + m.Z.Y * cz + o.Y - from.Y) - (Math.Abs(m.X.Y) * hx + Math.Abs(m.Y.Y) * hy + Math.Abs(m.Z.Y) * hz);
-        var z = Math.Abs(m.X.Z * cx + m.Y.Z * cy + m.Z.Z * cz + o.Z - from.Z) - (Math.Abs(m.X.Z) * hx + Math.Abs(m.Y.Z) * hy + Math.Abs(m.Z.Z) * hz);
-        (x, y, z) = (Math.Max(0, x), Math.Max(0, y), Math.Max(0, z));
+        var (cx, cy, cz) = (b[0], b[1], b[2]);
+        var x = Math.Abs(w[0] * cx + w[3] * cy + w[6] * cz + w[9]) - (Math.Abs(w[0]) * hx + Math.Abs(w[3]) * hy + Math.Abs(w[6]) * hz);
+        var y = Math.Abs(w[1] * cx + w[4] * cy + w[7] * cz + w[10]) - (Math.Abs(w[1]) * hx + Math.Abs(w[4]) * hy + Math.Abs(w[7]) * hz);
+        var z = Math.Abs(w[2] * cx + w[5] * cy + w[8] * cz + w[11]) - (Math.Abs(w[2]) * hx + Math.Abs(w[5]) * hy + Math.Abs(w[8]) * hz);
+        x = x > 0 ? x : 0;
+        y = y > 0 ? y : 0;
+        z = z > 0 ? z : 0;
         return x * x + y * y + z * z;
     }
 
@@ -451,49 +509,57 @@ public sealed class TriangleIndex
         return world.Linear.Determinant < 0 ? -normal : normal;
     }
 
-    /// <summary>The point of a triangle nearest to another (Ericson, Real-Time Collision Detection, 5.1.5).</summary>
-    private static Vec3 Nearest(Vec3 p, Vec3 a, Vec3 b, Vec3 c)
+    /// <summary>The point of a triangle nearest to the origin (Ericson, Real-Time Collision Detection, 5.1.5).</summary>
+    /// <param name="c">Nine numbers: its corners, before <paramref name="w"/> leads them on.</param>
+    private static Vec3 Nearest(double* c, double* w)
     {
-        var (ab, ac, ap) = (b - a, c - a, p - a);
-        var (d1, d2) = (ab.Dot(ap), ac.Dot(ap));
+        var (ax, ay, az) = (w[0] * c[0] + w[3] * c[1] + w[6] * c[2] + w[9], w[1] * c[0] + w[4] * c[1] + w[7] * c[2] + w[10], w[2] * c[0] + w[5] * c[1] + w[8] * c[2] + w[11]);
+        var (bx, by, bz) = (w[0] * c[3] + w[3] * c[4] + w[6] * c[5] + w[9], w[1] * c[3] + w[4] * c[4] + w[7] * c[5] + w[10], w[2] * c[3] + w[5] * c[4] + w[8] * c[5] + w[11]);
+        var (cx, cy, cz) = (w[0] * c[6] + w[3] * c[7] + w[6] * c[8] + w[9], w[1] * c[6] + w[4] * c[7] + w[7] * c[8] + w[10], w[2] * c[6] + w[5] * c[7] + w[8] * c[8] + w[11]);
+        var (ux, uy, uz) = (bx - ax, by - ay, bz - az);
+        var (vx, vy, vz) = (cx - ax, cy - ay, cz - az);
+        var (d1, d2) = (-(ux * ax + uy * ay + uz * az), -(vx * ax + vy * ay + vz * az));
         if (d1 <= 0 && d2 <= 0)
         {
-            return a;
+            return new(ax, ay, az);
         }
 
-        var bp = p - b;
-        var (d3, d4) = (ab.Dot(bp), ac.Dot(bp));
+        var (d3, d4) = (-(ux * bx + uy * by + uz * bz), -(vx * bx + vy * by + vz * bz));
         if (d3 >= 0 && d4 <= d3)
         {
-            return b;
+            return new(bx, by, bz);
         }
 
-        var vc = d1 * d4 - d3 * d2;
-        if (vc <= 0 && d1 >= 0 && d3 <= 0)
+        var onC = d1 * d4 - d3 * d2;
+        double k;
+        if (onC <= 0 && d1 >= 0 && d3 <= 0)
         {
-            return a + ab * (d1 / (d1 - d3));
+            k = d1 / (d1 - d3);
+            return new(ax + ux * k, ay + uy * k, az + uz * k);
         }
 
-        var cp = p - c;
-        var (d5, d6) = (ab.Dot(cp), ac.Dot(cp));
+        var (d5, d6) = (-(ux * cx + uy * cy + uz * cz), -(vx * cx + vy * cy + vz * cz));
         if (d6 >= 0 && d5 <= d6)
         {
-            return c;
+            return new(cx, cy, cz);
         }
 
-        var vb = d5 * d2 - d1 * d6;
-        if (vb <= 0 && d2 >= 0 && d6 <= 0)
+        var onB = d5 * d2 - d1 * d6;
+        if (onB <= 0 && d2 >= 0 && d6 <= 0)
         {
-            return a + ac * (d2 / (d2 - d6));
+            k = d2 / (d2 - d6);
+            return new(ax + vx * k, ay + vy * k, az + vz * k);
         }
 
-        var va = d3 * d6 - d5 * d4;
-        if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0)
+        var onA = d3 * d6 - d5 * d4;
+        if (onA <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0)
         {
-            return b + (c - b) * ((d4 - d3) / (d4 - d3 + (d5 - d6)));
+            k = (d4 - d3) / (d4 - d3 + (d5 - d6));
+            return new(bx + (cx - bx) * k, by + (cy - by) * k, bz + (cz - bz) * k);
         }
 
-        var k = 1 / (va + vb + vc);
-        return a + ab * (vb * k) + ac * (vc * k);
+        k = 1 / (onA + onB + onC);
+        var (v, t) = (onB * k, onC * k);
+        return new(ax + ux * v + vx * t, ay + uy * v + vy * t, az + uz * v + vz * t);
     }
 }

@@ -135,6 +135,12 @@ internal static class ExchangeCalls
         var kept = (await selections.List(id)).ConvertAll(s => new KeptSelection(s.Name, [.. s.Nodes.Where(n => snapshot.FindAny(n) is not null)]));
         context.RequestAborted.ThrowIfCancellationRequested();
         var bytes = GltfWriter.Write(snapshot, images, binary: format == "glb", kept, context.RequestAborted);
+        if (snapshot.Constrained.Count > 0)
+        {
+            // A header holds no other letters than these.
+            context.Response.Headers["Calm-Pivot-Note"] = "Constraints were written as the poses that they yield now; read by Calm Pivot, they come back.";
+        }
+
         return Results.File(
             bytes,
             format == "glb" ? "model/gltf-binary" : "model/gltf+json",

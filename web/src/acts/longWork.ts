@@ -49,5 +49,5 @@ export async function download(format: 'glb' | 'gltf'): Promise<void> {
   link.click();
   // The browser takes the file in its own time.
   setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
-  session.say({ kind: 'info', text: `Exported ${file.name}.` });
+  session.say({ kind: 'info', text: `Exported ${file.name}.${file.note === null ? '' : ` ${file.note}`}` });
 }

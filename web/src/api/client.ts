@@ -167,6 +167,10 @@ export const api = {
     const path = `${scene(id)}/export?format=${format}`;
     const response = await call('GET', path, undefined, undefined, own(page), signal);
     const given = /filename\*=UTF-8''([^;]+)/.exec(response.headers.get('content-disposition') ?? '')?.[1];
-    return { blob: await response.blob(), name: given ? decodeURIComponent(given) : `scene.${format}` };
+    return {
+      blob: await response.blob(),
+      name: given ? decodeURIComponent(given) : `scene.${format}`,
+      note: response.headers.get('calm-pivot-note'),
+    };
   },
 };

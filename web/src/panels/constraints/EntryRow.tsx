@@ -8,7 +8,7 @@ import { Name } from '../../controls/Name';
 import { angle, factor, length } from '../../controls/numbers';
 import { useStore } from '../../state/store';
 import { Weight } from './Weight';
-import { Words, type Fields } from './Words';
+import { EntryWords, type Fields } from './EntryWords';
 
 interface Props {
   node: string;
@@ -95,7 +95,7 @@ export function EntryRow({ node, entry, reading, at, count }: Props) {
           edit={(weight) => ({ do: 'setConstraint', of, weight })}
         />
       </div>
-      <Words node={node} entry={entry} change={change} />
+      <EntryWords node={node} entry={entry} change={change} />
     </li>
   );
 }

@@ -17,7 +17,7 @@ interface Props {
 }
 
 /** The words of an entry: what it looks at, and how. */
-export function Words({ node, entry, change }: Props) {
+export function EntryWords({ node, entry, change }: Props) {
   return (
     <div className="mt-1 grid grid-cols-[72px_1fr] items-center gap-x-2 gap-y-1">
       {entry.target !== undefined && (

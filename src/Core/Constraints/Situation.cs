@@ -51,7 +51,7 @@ public enum LinkWarning
 /// What a constraint reads when it is evaluated, and the stance that it changes. All on flat memory, see <see cref="Stances"/>;
 /// filled by a <see cref="ConstraintList"/>, whoever evaluates that.
 /// </summary>
-public unsafe struct Pull
+public unsafe struct Situation
 {
     /// <summary>How many numbers of the scratch the kinds have for themselves, and how many there are.</summary>
     private const int OfKinds = 12;

@@ -8,7 +8,7 @@ namespace CalmPivot.Core.Evaluation;
 /// The constrained slots of an <see cref="Evaluator"/>: what each looks at, and in which order they come. The rank of one is above that of
 /// all constrained ones that it depends on, so that, taken by rank, each is computed once.
 /// </summary>
-internal sealed unsafe class Links(Evaluator slots)
+internal sealed unsafe class ConstrainedSlots(Evaluator slots)
 {
     private readonly Dictionary<int, Linked> _linked = [];
 
@@ -21,6 +21,7 @@ internal sealed unsafe class Links(Evaluator slots)
     private int _rank;
     private int _waiting;
     private bool _ranked = true;
+    private int[]? _byRank;
 
     public int Count => _linked.Count;
 
@@ -152,12 +153,15 @@ internal sealed unsafe class Links(Evaluator slots)
         _waiting++;
     }
 
-    public void PendAll()
+    /// <summary>All constrained slots, each after all that it depends on.</summary>
+    public int[] ByRank()
     {
-        foreach (var slot in _linked.Keys)
+        if (!_ranked)
         {
-            Pend(slot);
+            Rank();
         }
+
+        return _byRank ??= [.. _linked.OrderBy(l => l.Value.Rank).Select(l => l.Key)];
     }
 
     /// <summary>Those that look at a slot wait to be computed anew.</summary>
@@ -344,6 +348,7 @@ internal sealed unsafe class Links(Evaluator slots)
         }
 
         _ranked = true;
+        _byRank = null;
 
         // What waits already does so by its new rank.
         var waiting = _pending.SelectMany(list => list).ToList();
@@ -398,7 +403,7 @@ internal sealed unsafe class Links(Evaluator slots)
             }
         }
 
-        public void Fill(int entry, ref Pull at)
+        public void Fill(int entry, ref Situation at)
         {
             if (targets[entry] is >= 0 and var target)
             {
