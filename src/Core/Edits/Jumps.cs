@@ -20,6 +20,10 @@ public static class Jumps
         ];
     }
 
+    /// <summary>The same of those that have constraints: all others stay by the edit itself.</summary>
+    internal static string? OfConstrained(IScene scene, Edit edit, IEnumerable<string> nodes) =>
+        nodes.Where(id => scene.Find(id) is { Constraints.IsEmpty: false }).ToList() is { Count: > 0 } tied ? Said(scene, edit, tied) : null;
+
     /// <summary>"Turns Tube by 12.3°.", said beforehand; null: nothing jumps, or it cannot be done.</summary>
     internal static string? Said(IScene scene, Edit edit, IEnumerable<string> nodes)
     {

@@ -92,6 +92,9 @@ public sealed record MovePivot(
         Writer.Restore(draft, remembered);
     }
 
+    /// <summary>What aims or stays on something looks from its pivot, so that it turns with that.</summary>
+    public override string? Foretell(IScene scene) => Jumps.OfConstrained(scene, this, Nodes);
+
     public override string Say(Speaker say) => (To, Turn) switch
     {
         ({ Parts: { } parts }, _) => $"Put the pivot of {say.Names(Nodes)} {Figures(parts, say.Length)} in its own frame{Kept}",

@@ -1,3 +1,4 @@
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
@@ -104,6 +105,11 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
         if (geometry is not null && draft.Geometries.Find(geometry) is null)
         {
             throw new Refusal(Refusals.NotFound, $"The geometry of “{node.Name}” is not in the pasted text. Copy it again.");
+        }
+
+        if (node.Constraints.Length > Constraint.Most)
+        {
+            throw new Refusal(Refusals.TooLarge, $"“{node.Name}” has {node.Constraints.Length} constraints; no object has more than {Constraint.Most}.");
         }
 
         foreach (var material in node.Materials)

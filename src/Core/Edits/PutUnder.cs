@@ -53,7 +53,9 @@ public sealed record PutUnder(IReadOnlyList<string> Nodes, string? Parent = null
         var picked = Nodes.ToHashSet();
         var below = picked.Select(scene.FindArranged).OfType<Arranged>()
             .Where(some => !scene.Above(some).Any(a => picked.Contains(a.Id))).Sum(some => scene.With(some).Count() - 1);
-        return below == 0 ? null : $"{(below == 1 ? "1 object rides" : $"{below} objects ride")} along.";
+        var riding = below == 0 ? null : $"{(below == 1 ? "1 object rides" : $"{below} objects ride")} along.";
+        var jumps = Keep == Keep.World ? Jumps.OfConstrained(scene, this, Nodes) : null;
+        return riding is not null && jumps is not null ? $"{riding} {jumps}" : riding ?? jumps;
     }
 
     public override string Say(Speaker say) =>

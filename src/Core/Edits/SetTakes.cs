@@ -34,6 +34,8 @@ public sealed record SetTakes(IReadOnlyList<string> Nodes, TakesPatch Takes, Kee
         Writer.Restore(draft, remembered);
     }
 
+    public override string? Foretell(IScene scene) => Keep == Keep.World ? Jumps.OfConstrained(scene, this, Nodes) : null;
+
     public override string Say(Speaker say)
     {
         List<string> parts = [];

@@ -307,7 +307,7 @@ public sealed class Trial
         }
 
         var draft = new SceneDraft(_scene);
-        var lead = draft.Get(_template.Picked[^1]);
+        var lead = draft.AsItStands(draft.Get(_template.Picked[^1]));
         var basis = draft.FrameOf(lead).Basis;
         if (_space is ChannelsSpace)
         {

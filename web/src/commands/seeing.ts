@@ -73,7 +73,7 @@ export const seeingCommands: Command[] = [
     }[as],
     also: 'display bounding shading wireframe control rig',
     keys: [],
-    not: nothingPicked,
+    not: as === 'controller' ? noShapes : nothingPicked,
     act: () => session.keep({ do: 'draw', nodes: get().selection, as }),
   })),
 ];
@@ -89,4 +89,15 @@ function onlyPicked(): void {
   const edits = [...see(off, false), ...see(shown, true)];
   if (edits.length > 0) session.keep(...edits);
   else session.say({ kind: 'info', text: 'Only these are on already.' });
+}
+
+/** Only shapes made from parameters serve as controllers. */
+function noShapes(): string | null {
+  const { selection, byId } = get();
+  return (
+    nothingPicked() ??
+    (selection.every((id) => byId.get(id)?.kind === 'shape')
+      ? null
+      : 'Only shapes serve as controllers: pick shapes alone.')
+  );
 }
