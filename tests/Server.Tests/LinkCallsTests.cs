@@ -79,4 +79,17 @@ public sealed class LinkCallsTests(RunningServer server) : IDisposable
 
         Assert.Equal(2, (long)(await _caller.Get($"api/scenes/{id}"))["revision"]!);
     }
+
+    [Fact]
+    public async Task The_order_of_triangles_is_built_once_and_belongs_to_its_scene()
+    {
+        var id = await _caller.NewScene();
+        var joined = await _caller.Edit(id, 2, new { @do = "join", nodes = new[] { "a", "b" } });
+        var hash = (string?)joined["changed"]!.AsArray().Single(n => (string?)n!["id"] == "b")!["geometry"];
+        var first = await (await _caller.Send(HttpMethod.Get, $"api/scenes/{id}/geometry/{hash}/triangles")).Content.ReadAsByteArrayAsync();
+        var again = await (await _caller.Send(HttpMethod.Get, $"api/scenes/{id}/geometry/{hash}/triangles")).Content.ReadAsByteArrayAsync();
+        Assert.Equal(first, again);
+        Assert.Equal(24, Enumerable.Range(0, first.Length / 4).Select(i => BitConverter.ToInt32(first, 4 * i)).Distinct().Count());
+        await _caller.Refused(HttpMethod.Get, $"api/scenes/{await _caller.NewScene()}/geometry/{hash}/triangles", null, 404, "not-found");
+    }
 }

@@ -1,6 +1,7 @@
 using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Shapes;
 
 namespace CalmPivot.Core.Edits;
 
@@ -28,7 +29,7 @@ internal static class ConstraintTargets
         // What stays on a surface needs one.
         if (entry is StayOnSurface { At: var target } && draft.Get(target) is var there && Surfaces.Of(draft, there) is not { IsEmpty: false })
         {
-            throw new Refusal(Refusals.NotUnderstood, $"“{there.Name}” has no surface that “{node.Name}” could stay on. Pick a shape or a mesh.");
+            throw new Refusal(Refusals.NotUnderstood, $"“{there.Name}” has no surface that “{node.Name}” could stay on, or one of more than {TriangleIndex.Most} triangles. Pick a shape or a smaller mesh.");
         }
     }
 

@@ -5,12 +5,12 @@ namespace CalmPivot.Core.Scene;
 /// <summary>The triangles of nodes, for what stays on them.</summary>
 public static class Surfaces
 {
-    /// <summary>Those of a node itself, without its branch; null where it has none.</summary>
+    /// <summary>Those of a node itself, without its branch; null where it has none, or more than can be found fast.</summary>
     public static TriangleIndex? Of(IScene scene, Node node)
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(node);
         var geometry = node.Shape is { } shape ? Tessellations.Of(shape) : node.Geometry is { } hash ? scene.Geometries.Find(hash) : null;
-        return geometry?.Triangles;
+        return geometry is { TriangleCount: <= TriangleIndex.Most } ? geometry.Triangles : null;
     }
 }

@@ -12,6 +12,9 @@ namespace CalmPivot.Core.Shapes;
 /// </summary>
 public sealed unsafe class TriangleIndex
 {
+    /// <summary>Of more triangles none is made: each takes a hundred bytes.</summary>
+    public const int Most = 1_000_000;
+
     private const int PerLeaf = 4;
 
     /// <summary>Distances that differ by less, relatively, are the same.</summary>

@@ -1,5 +1,6 @@
 using System.Runtime.InteropServices;
 using System.Security.Cryptography;
+using CalmPivot.Core;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
 using Npgsql;
@@ -51,6 +52,11 @@ public sealed class BlobStore(NpgsqlDataSource source)
         }
 
         var geometry = GeometryBinary.Read((await Read(scene, hash))!.Bytes);
+        if (geometry.TriangleCount > TriangleIndex.Most)
+        {
+            throw new Refusal(Refusals.TooLarge, $"This geometry has {geometry.TriangleCount} triangles; those of more than {TriangleIndex.Most} are not kept in order.");
+        }
+
         var order = MemoryMarshal.AsBytes(geometry.Triangles.Order).ToArray();
         await connection.Run("update blobs set triangles = @order where hash = @hash", ("order", order), ("hash", hash));
         return order;

@@ -86,6 +86,14 @@ public sealed class StayOnSurfaceLaws
     }
 
     [Fact]
+    public void A_surface_of_more_triangles_than_are_found_fast_is_refused_at_once()
+    {
+        var scene = Some.Scene(Some.Box("marble", null), Node.Bare("sheet", "Sheet", NodeKind.Mesh, null, Placement.Default) with { Geometry = "dense" });
+        scene.Geometries.Keep("dense", new([new(PartMode.Triangles, 0, new double[9], null, [], null, null, new int[3 * (TriangleIndex.Most + 1)])]));
+        Assert.Contains("smaller mesh", scene.Refused(new Constrain(["marble"], new() { Kind = "stayOnSurface", Target = "sheet" })).Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Another_shape_of_the_target_is_another_surface()
     {
         var scene = Some.Scene(Some.Box("globe", null) with { Shape = new Ball(1, 64, 32) }, Some.Box("marble", null, Placement.Default with { Position = new(0, 6, 0) }, 1));
