@@ -15,7 +15,7 @@ public interface IStanding
 /// same shares: acc = C₁, s = w₁; then s += wⱼ, acc = mix(acc, Cⱼ, wⱼ/s); W = mix(W, acc, min(1, s)).
 /// <code>
 /// var list = new ConstraintList(node.Placement.ToOwn(), node.Constraints);
-/// list.Evaluate(world, place, basis, standing);        // world: in as placed, out as it stands
+/// list.Evaluate(world, place, basis, standing, scratch); // world: in as placed, out as it stands
 /// </code>
 /// </summary>
 public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> entries)
