@@ -421,3 +421,65 @@ test('a controller is in lines, in no picture and in no exported mesh', async ({
   const again = await room.request.get(`/api/scenes/${room.id}/export?format=glb`);
   expect(again.headers()['calm-pivot-note']).toContain('written as the poses');
 });
+
+test('from an empty scene: nothing to aim at, then something, which somebody else takes away while it is chosen', async ({
+  page,
+}) => {
+  const made = (await (await page.request.post('/api/scenes', { data: { name: 'Empty' } })).json()) as { id: string };
+  const room = await Room.enter(page, made.id);
+  await edit(room, { do: 'create', node: { id: 'part', name: 'Part', kind: 'shape', shape: { type: 'box' } } });
+  await expect.poll(async () => (await shown(page, 'part')) !== null).toBe(true);
+  await room.pick('part');
+  await room.chapter('Why');
+  const begin = async () => {
+    await page.getByRole('button', { name: 'Add a constraint…' }).click();
+    await page.getByRole('menuitem', { name: /^Aim at/ }).click();
+    await page.getByRole('group', { name: 'Add: Aim at' }).getByRole('button', { name: 'Target' }).click();
+  };
+  const adding = page.getByRole('group', { name: 'Add: Aim at' });
+  await begin();
+  await expect(page.getByText('Nothing is called so.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await adding.getByRole('button', { name: 'Not now' }).focus();
+  await page.keyboard.press('Escape');
+  await expect(adding).toBeHidden();
+
+  const at = { placement: { position: [2, 3, 4] } };
+  await edit(
+    room,
+    { do: 'create', node: { id: 'star', name: 'Star', kind: 'group', ...at } },
+    { do: 'create', node: { id: 'pole', name: 'Pole', kind: 'group', placement: { position: [0, 9, 0] } } },
+  );
+  await expect.poll(async () => (await shown(page, 'star')) !== null).toBe(true);
+  await begin();
+  await page.getByRole('combobox', { name: 'Target' }).fill('star');
+  await page.keyboard.press('Enter');
+  await expect(adding.getByRole('status')).toContainText('This makes Part jump');
+  await edit(room, { do: 'remove', nodes: ['star'] });
+  await expect.poll(() => shown(page, 'star')).toBe(null);
+  await adding.getByRole('button', { name: 'Add' }).click();
+  await expect(page.getByRole('alert')).toContainText('not in the scene any more');
+  await adding.getByRole('button', { name: 'Not now' }).click();
+  await edit(room, { do: 'create', node: { id: 'star', name: 'Star', kind: 'group', ...at } });
+  await expect.poll(async () => (await shown(page, 'star')) !== null).toBe(true);
+
+  // Left in the middle, nothing of it is kept.
+  await begin();
+  await page.getByRole('combobox', { name: 'Target' }).fill('star');
+  await page.keyboard.press('Enter');
+  await page.reload();
+  await page.waitForSelector('[role=tree]');
+  await room.pick('part');
+  expect(await entriesOf(room, 'part')).toEqual([]);
+
+  // An up object is asked for before it counts.
+  await add(page, /^Aim at/, 'star');
+  await page.getByLabel('Up by').selectOption('toward');
+  await room.saved();
+  await page.getByRole('button', { name: 'Up object' }).click();
+  await page.getByRole('combobox', { name: 'Up object' }).fill('pole');
+  await page.keyboard.press('Enter');
+  await room.saved();
+  expect((await entriesOf(room, 'part'))[0]).toMatchObject({ up: { toward: 'pole' } });
+  await room.computesAsServer();
+});

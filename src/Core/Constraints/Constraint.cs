@@ -45,6 +45,11 @@ public abstract record Constraint(string Id, bool Enabled, double Weight)
     /// <summary>Whether an edit of what it writes can be taken up in its offset.</summary>
     public virtual bool HasOffset => false;
 
+    /// <summary>Whether it asks for the triangles of its target, and for what its target takes of its own parent.</summary>
+    public virtual bool ReadsSurface => false;
+
+    public virtual bool ReadsParentOfTarget => false;
+
     /// <summary>Whether it does anything: on, and with some weight.</summary>
     public bool Pulls => Enabled && Weight > 0;
 

@@ -29,6 +29,8 @@ public sealed record MatchRotation(
 
     public override string Target => At;
 
+    public override bool ReadsParentOfTarget => true;
+
     public override bool HasOffset => true;
 
     public override unsafe void Evaluate(ref Situation at)

@@ -27,7 +27,7 @@ internal static class ConstraintTargets
         }
 
         // What stays on a surface needs one.
-        if (entry is StayOnSurface { At: var target } && draft.Get(target) is var there && Surfaces.Of(draft, there) is not { IsEmpty: false })
+        if (entry is { ReadsSurface: true, Target: { } target } && draft.Get(target) is var there && Surfaces.Of(draft, there) is not { IsEmpty: false })
         {
             throw new Refusal(Refusals.NotUnderstood, $"“{there.Name}” has no surface that “{node.Name}” could stay on, or one of more than {TriangleIndex.Most} triangles. Pick a shape or a smaller mesh.");
         }

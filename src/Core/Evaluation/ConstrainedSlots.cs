@@ -25,11 +25,6 @@ internal sealed unsafe class ConstrainedSlots(Evaluator slots)
 
     public int Count => _linked.Count;
 
-    public bool Has(int slot) => _linked.ContainsKey(slot);
-
-    /// <summary>What a constrained slot said of its entries when it was evaluated last; null: it is not constrained.</summary>
-    public ConstraintList? ListAt(int slot) => _linked.GetValueOrDefault(slot)?.List;
-
     /// <summary>The tree has changed, so that ranks may have.</summary>
     public void Unrank() => _ranked = false;
 
@@ -281,7 +276,7 @@ internal sealed unsafe class ConstrainedSlots(Evaluator slots)
         var found = false;
         for (var i = 0; i < linked.Surfaces.Length; i++)
         {
-            if (linked.List.Entries[i] is StayOnSurface { Target: var target })
+            if (linked.List.Entries[i] is { ReadsSurface: true, Target: { } target })
             {
                 _staying.Add(slot);
                 var surface = scene.Find(target) is { } node ? Scene.Surfaces.Of(scene, node) : null;
@@ -410,7 +405,7 @@ internal sealed unsafe class ConstrainedSlots(Evaluator slots)
                 at.Target = slots.WorldAt(target);
                 at.TargetOwn = slots.OwnAt(target);
                 at.Surface = surfaces[entry];
-                if (list.Entries[entry] is MatchRotation)
+                if (list.Entries[entry].ReadsParentOfTarget)
                 {
                     at.TargetBasis = slots.BasisAt(target);
                 }

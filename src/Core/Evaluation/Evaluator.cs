@@ -239,9 +239,6 @@ public sealed unsafe class Evaluator : IDisposable
         }
     }
 
-    /// <summary>Whether a node has constraints and where it is placed before them, and what each entry had to say; null: it has none.</summary>
-    public ConstraintList? ConstraintsAt(int slot) => _links.ListAt(slot);
-
     private void Add(Node node)
     {
         var slot = Claim(node.Id);

@@ -146,7 +146,7 @@ internal sealed class KnownWorlds(SceneDraft draft)
                 at.Target = buffer;
                 at.TargetBasis = buffer + Flat.Size;
                 at.TargetOwn = there.Placement.ToOwn();
-                at.Surface = constraint is StayOnSurface ? Surfaces.Of(draft, there) : null;
+                at.Surface = constraint.ReadsSurface ? Surfaces.Of(draft, there) : null;
             }
 
             if (constraint.Toward is { } toward && draft.Find(toward) is { } up)

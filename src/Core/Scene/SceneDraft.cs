@@ -287,6 +287,9 @@ public sealed class SceneDraft(IScene below) : IScene
         return Worlds.Led(node, Placed(node), entries);
     }
 
+    /// <summary>What each entry of a node's constraints warns of as things stand.</summary>
+    public Constraints.LinkWarning[] Warnings(Node node) => Worlds.Warnings(node);
+
     /// <summary>Where a node's pivot stands in the world.</summary>
     public Vec3 PivotOf(Node node)
     {

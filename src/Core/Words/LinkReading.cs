@@ -14,7 +14,7 @@ public sealed record LinkReading(string Id, string Kind, string Title, double Mo
     {
         ArgumentNullException.ThrowIfNull(draft);
         ArgumentNullException.ThrowIfNull(node);
-        var (own, say, warnings) = (node.Placement.ToOwn(), new Speaker(draft), draft.Worlds.Warnings(node));
+        var (own, say, warnings) = (node.Placement.ToOwn(), new Speaker(draft), draft.Warnings(node));
         var before = draft.Placed(node);
         return
         [

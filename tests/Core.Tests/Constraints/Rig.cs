@@ -51,22 +51,7 @@ internal static class Rig
 
     public static Vec3 Pivot(this SceneDocument scene, string id) => new SceneDraft(scene).PivotOf(scene.Find(id)!);
 
-    public static LinkWarning[] Warnings(this SceneDocument scene, string id = "part")
-    {
-        using var evaluator = new Evaluation.Evaluator(scene);
-        var list = evaluator.ConstraintsAt(evaluator.SlotOf(id))!;
-        list.Listen();
-        evaluator.Follow(scene, [id]);
-        return list == evaluator.ConstraintsAt(evaluator.SlotOf(id)) ? list.Warnings! : Again(evaluator, id);
-    }
-
-    private static LinkWarning[] Again(Evaluation.Evaluator evaluator, string id)
-    {
-        var list = evaluator.ConstraintsAt(evaluator.SlotOf(id))!;
-        list.Listen();
-        evaluator.Sweep();
-        return list.Warnings!;
-    }
+    public static LinkWarning[] Warnings(this SceneDocument scene, string id = "part") => new SceneDraft(scene).Warnings(scene.Find(id)!);
 
     private static string Target(Random random) => random.Next(5) switch { 0 => "up", 1 => "mark", 2 => "carrier", _ => "target" };
 

@@ -118,7 +118,16 @@ function Adding({ kind, end }: { kind: Kind; end: () => void }) {
     return () => void session.preview([]);
   }, [shown]);
   return (
-    <div className="rounded-md border border-line p-2" role="group" aria-label={`Add: ${kind.word}`}>
+    <div
+      className="rounded-md border border-line p-2"
+      role="group"
+      aria-label={`Add: ${kind.word}`}
+      onKeyDown={(e) => {
+        if (e.key !== 'Escape') return;
+        e.stopPropagation();
+        end();
+      }}
+    >
       <div className="flex items-center gap-2">
         <span className="shrink-0 font-semibold">{kind.word}</span>
         {kind.looks ? (

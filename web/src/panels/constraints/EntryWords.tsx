@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import type { Constraint, Vec3 } from '../../core/answers';
 import type { EditSetConstraint } from '../../wire/apiTypes';
 import { session } from '../../acts/session';
@@ -76,6 +77,9 @@ export function EntryWords({ node, entry, change }: Props) {
 function AimWords({ node, entry, change }: Props) {
   const up = entry.up ?? 'least';
   const kind = typeof up === 'string' ? up : 'world' in up ? 'world' : 'parent' in up ? 'parent' : 'toward';
+  // An object is asked for before it counts.
+  const [asking, setAsking] = useState(false);
+  const shown = asking ? 'toward' : kind;
   const axis = typeof up === 'string' ? '+y' : 'world' in up ? up.world : 'parent' in up ? up.parent : '+y';
   return (
     <>
@@ -93,7 +97,7 @@ function AimWords({ node, entry, change }: Props) {
       <Line word="Up by">
         <Choice
           label="Up by"
-          value={kind}
+          value={shown}
           choices={[
             ['world', "the world's"],
             ['parent', "its parent's"],
@@ -101,21 +105,24 @@ function AimWords({ node, entry, change }: Props) {
             ['least', 'nothing'],
           ]}
           choose={(to) => {
+            setAsking(to === 'toward' && kind !== 'toward');
             if (to === 'least') change({ up: 'least' });
             else if (to === 'world') change({ up: { world: axis } });
             else if (to === 'parent') change({ up: { parent: axis } });
-            else if (entry.target !== undefined) change({ up: { toward: entry.target } });
           }}
         />
-        {kind === 'toward' && typeof up !== 'string' && 'toward' in up && (
+        {shown === 'toward' && (
           <TargetField
             label="Up object"
-            value={up.toward}
+            value={typeof up !== 'string' && 'toward' in up ? up.toward : null}
             without={[node]}
-            choose={(toward) => change({ up: { toward } })}
+            choose={(toward) => {
+              setAsking(false);
+              change({ up: { toward } });
+            }}
           />
         )}
-        {(kind === 'world' || kind === 'parent') && (
+        {(shown === 'world' || shown === 'parent') && (
           <AxisChoice
             short
             label="Up"
