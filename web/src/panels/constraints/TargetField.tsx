@@ -74,7 +74,7 @@ function Choices(props: { label: string; without: readonly string[]; choose: (id
         aria-controls="targets"
         aria-activedescendant={found[chosen] ? `target-${found[chosen].id}` : undefined}
         aria-label={props.label}
-        className="field mb-1"
+        className="field mb-1 text-left font-sans"
         placeholder="A part of its name"
         value={text}
         onChange={(e) => {
