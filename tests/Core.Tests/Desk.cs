@@ -10,7 +10,7 @@ internal sealed class Desk
 {
     private readonly Dictionary<long, Change> _changes = [];
     private readonly List<Entity> _start;
-    private readonly HashSet<(string Node, string Collection)> _lost = [];
+    private readonly HashSet<(string Node, string Gone)> _lost = [];
 
     public Desk(SceneDocument scene)
     {
@@ -77,25 +77,33 @@ internal sealed class Desk
             }
         }
 
-        // Who stands in the scene while a collection of his is gone is no longer its member, until he is put into it anew.
+        // Who stands in the scene while a collection of his is gone is no longer its member, until he is put into it anew;
+        // constraints go with their targets in the same way.
         foreach (var node in all.Values.OfType<Node>())
         {
-            _lost.UnionWith(node.Collections.Where(c => Scene.FindAny(c) is null).Select(c => (node.Id, c)));
-            _lost.ExceptWith((Scene.Find(node.Id)?.Collections ?? []).Where(c => Scene.FindAny(c) is not null).Select(c => (node.Id, c)));
+            _lost.UnionWith(GoneWith(node).Where(id => !IsThere(id)).Select(id => (node.Id, id)));
+            _lost.ExceptWith((Scene.Find(node.Id) is { } present ? GoneWith(present) : []).Where(IsThere).Select(id => (node.Id, id)));
         }
 
         return [.. all.Values
             .OrderBy(n => n.Id, StringComparer.Ordinal)
-            .Select(e => e is Node n ? n with { Collections = n.Collections.RemoveAll(c => _lost.Contains((n.Id, c))) } : e)];
+            .Select(e => Without(e, id => _lost.Contains((e.Id, id))))];
     }
 
     /// <summary>Without memberships in collections that are gone, and constraints whose targets are: these go with them.</summary>
-    public Entity Belonging(Entity entity) =>
+    public Entity Belonging(Entity entity) => Without(entity, id => !IsThere(id));
+
+    private bool IsThere(string id) => Scene.FindAny(id) is not null;
+
+    /// <summary>What a node names that takes the membership or the constraint with it when it goes.</summary>
+    private static IEnumerable<string> GoneWith(Node node) => node.Collections.Concat(node.Constraints.SelectMany(c => c.Names));
+
+    private static Entity Without(Entity entity, Func<string, bool> gone) =>
         entity is Node node
             ? node with
             {
-                Collections = node.Collections.RemoveAll(c => Scene.FindAny(c) is null),
-                Constraints = node.Constraints.RemoveAll(c => c.Names.Any(id => Scene.FindAny(id) is null)),
+                Collections = node.Collections.RemoveAll(c => gone(c)),
+                Constraints = node.Constraints.RemoveAll(c => c.Names.Any(gone)),
             }
             : entity;
 
