@@ -7,11 +7,15 @@ namespace CalmPivot.Core.Tests;
 /// <summary>Random constraints of every registered kind.</summary>
 internal static class AnyConstraint
 {
+    public static string Axis(Random r) => new SignedAxis(r.Next(3), r.Next(2) == 0).ToString();
+
+    public static string Kind(Random r) => Constraint.Kinds[r.Next(Constraint.Kinds.Count)].Kind;
+
     /// <summary>A constraint of any kind, of which much may be left out.</summary>
     public static ConstraintPatch Of(Random r, Func<Predicate<Node>?, string> one, Func<string> any)
     {
-        var kind = Constraint.Kinds[r.Next(Constraint.Kinds.Count)].Kind;
-        string? Axis() => r.Next(2) == 0 ? null : new SignedAxis(r.Next(3), r.Next(2) == 0).ToString();
+        var kind = Kind(r);
+        string? Axis() => r.Next(2) == 0 ? null : AnyConstraint.Axis(r);
         var patch = new ConstraintPatch { Kind = kind, Weight = r.Next(3) == 0 ? r.NextDouble() : null, Enabled = r.Next(6) == 0 ? false : null };
         patch = kind == "limit" ? patch : patch with { Target = kind == "stayOnSurface" ? one(n => n.Shape is not null || n.Geometry is not null) : r.Next(8) == 0 ? any() : one(null) };
         string? Frame() => r.Next(2) == 0 ? "parent" : null;

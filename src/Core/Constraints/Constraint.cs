@@ -115,6 +115,26 @@ public abstract record Constraint(string Id, bool Enabled, double Weight)
         };
     }
 
+    /// <summary>What an entry of another kind is to be made of, in the place of this one: id, switch, weight, target and the axis that faces it stay.</summary>
+    /// <param name="given">The other kind, and what of it is said.</param>
+    public ConstraintPatch Turned(ConstraintPatch given)
+    {
+        ArgumentNullException.ThrowIfNull(given);
+        var (mine, to) = (ToPatch(), BlankOf(given).ToPatch());
+        var facing = mine.Axis ?? mine.Facing;
+        return given with
+        {
+            Id = Id,
+            Enabled = given.Enabled ?? Enabled,
+            Weight = given.Weight ?? Weight,
+            Target = to.Target is null ? null : given.Target ?? Target,
+            Axis = to.Axis is null ? given.Axis : given.Axis ?? facing,
+            Facing = to.Facing is null ? given.Facing : given.Facing ?? facing,
+            Axes = to.Axes is null ? given.Axes : given.Axes ?? mine.Axes,
+            Frame = to.Frame is null ? given.Frame : given.Frame ?? mine.Frame,
+        };
+    }
+
     /// <summary>A new one of the kind that a patch names.</summary>
     /// <exception cref="Refusal">not-understood.</exception>
     public static Constraint Made(ConstraintPatch patch)

@@ -84,14 +84,12 @@ public sealed record Constrain(IReadOnlyList<string> Nodes, ConstraintPatch Cons
             patch = patch with { Id = Free(node, patch.Id!) };
         }
 
-        // What looks along its −Z aims with that.
-        if (patch is { Kind: "aim", Axis: null, UpAxis: null } && node.Kind is NodeKind.Camera or NodeKind.Light)
-        {
-            patch = patch with { Axis = "-z", UpAxis = "+y" };
-        }
-
-        return patch;
+        return Asked(node, patch);
     }
+
+    /// <summary>What was given, with what the kind of the node asks for: what looks along its −Z aims with that.</summary>
+    internal static ConstraintPatch Asked(Node node, ConstraintPatch patch) =>
+        patch is { Kind: "aim", Axis: null, UpAxis: null } && node.Kind is NodeKind.Camera or NodeKind.Light ? patch with { Axis = "-z", UpAxis = "+y" } : patch;
 
     private static string Free(Node node, string wanted)
     {

@@ -61,6 +61,11 @@ namespace CalmPivot.Core.Edits;
 [JsonDerivedType(typeof(SetConstraint), "setConstraint")]
 [JsonDerivedType(typeof(Unconstrain), "unconstrain")]
 [JsonDerivedType(typeof(Bake), "bake")]
+[JsonDerivedType(typeof(TurnTo), "turnTo")]
+[JsonDerivedType(typeof(PanAndTilt), "panAndTilt")]
+[JsonDerivedType(typeof(GiveLinks), "giveLinks")]
+[JsonDerivedType(typeof(Drive), "drive")]
+[JsonDerivedType(typeof(FaceWith), "faceWith")]
 public abstract record Edit
 {
     /// <summary>The nodes that the edit is about, in picking order.</summary>

@@ -10,6 +10,7 @@ namespace CalmPivot.Core.Edits;
 /// </summary>
 /// <param name="Index">Where the entry goes in the list of its node.</param>
 /// <param name="Without">Fields that are taken out: from, to, factor, align, low, high.</param>
+/// <param name="Kind">Another kind: id, place in the list, switch, weight, target and the axis that faces it stay, all else is proposed anew.</param>
 public sealed record SetConstraint(
     IReadOnlyList<EntryOf> Of,
     bool? Enabled = null,
@@ -33,7 +34,8 @@ public sealed record SetConstraint(
     string? How = null,
     Vec3? Along = null,
     string? Align = null,
-    string[]? Without = null) : Edit
+    string[]? Without = null,
+    string? Kind = null) : Edit
 {
     public override IReadOnlyList<string> Picked => [.. Of.Select(o => o.Node).Distinct()];
 
@@ -69,13 +71,23 @@ public sealed record SetConstraint(
         {
             var node = Targets.One(draft, id);
             var at = ConstraintTargets.IndexOf(node, entry ?? throw new Refusal(Refusals.NotUnderstood, "Say which constraint of the object: its id."));
-            var changed = node.Constraints[at].With(Patch);
+            var (present, given) = (node.Constraints[at], Patch);
+            var anew = Kind is not null && Kind != present.Kind;
+            given = anew ? present.Turned(given with { Kind = Kind }) : given;
+            var changed = anew ? Constraint.Made(given) : present.With(given);
             ConstraintTargets.Check(draft, node, changed);
             var list = node.Constraints.RemoveAt(at);
-            draft.Put(node with { Constraints = list.Insert(Math.Clamp(Index ?? at, 0, list.Length), changed) });
+            var index = Math.Clamp(Index ?? at, 0, list.Length);
+            var tied = node with { Constraints = list.Insert(index, changed) };
+            draft.Put(tied);
             if (Edges.Loop(draft, id) is { } loop)
             {
                 throw loop;
+            }
+
+            if (anew)
+            {
+                draft.Put(tied with { Constraints = tied.Constraints.SetItem(index, ConstraintTargets.Proposed(draft, tied, index, given)) });
             }
         }
     }
@@ -100,6 +112,7 @@ public sealed record SetConstraint(
             }
         }
 
+        Add(Kind is not null, $"now {ConstraintWords.Kind(Kind ?? "")}");
         Add(Enabled == true, "on");
         Add(Enabled == false, "off");
         Add(Weight is not null, $"weight {Unit.Figure((Weight ?? 0) * 100, 1)} %");

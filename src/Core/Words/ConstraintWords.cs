@@ -26,6 +26,16 @@ public static class ConstraintWords
         };
     }
 
+    /// <summary>A kind by its name: "Match rotation".</summary>
+    public static string Kind(string kind) => kind switch
+    {
+        "matchRotation" => "Match rotation",
+        "matchScale" => "Match scale",
+        "rideOn" => "Ride on",
+        "stayOnSurface" => "Stay on surface",
+        _ => string.Concat(kind[..Math.Min(1, kind.Length)].ToUpperInvariant(), kind.AsSpan(Math.Min(1, kind.Length))),
+    };
+
     /// <summary>The line of the history that says that an entry was added.</summary>
     public static string Did(Constraint entry, string names, Speaker say)
     {

@@ -1113,7 +1113,7 @@ export interface components {
          * @enum {unknown}
          */
         DropBy: "lowest" | "pivot";
-        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"] | components["schemas"]["EditConstrain"] | components["schemas"]["EditSetConstraint"] | components["schemas"]["EditUnconstrain"] | components["schemas"]["EditBake"];
+        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"] | components["schemas"]["EditConstrain"] | components["schemas"]["EditSetConstraint"] | components["schemas"]["EditUnconstrain"] | components["schemas"]["EditBake"] | components["schemas"]["EditPanAndTilt"] | components["schemas"]["EditGiveLinks"] | components["schemas"]["EditDrive"] | components["schemas"]["EditFaceWith"];
         EditAdd: {
             /** @enum {string} */
             do: "add";
@@ -1196,6 +1196,13 @@ export interface components {
             nodes: string[];
             as: components["schemas"]["DrawnAs"];
         };
+        EditDrive: {
+            /** @enum {string} */
+            do: "drive";
+            nodes: string[];
+            id?: null | string;
+            away?: null | number;
+        };
         EditDrop: {
             /** @enum {string} */
             do: "drop";
@@ -1224,6 +1231,13 @@ export interface components {
             sharing?: boolean;
             ids?: null | string[][];
         };
+        EditFaceWith: {
+            /** @enum {string} */
+            do: "faceWith";
+            node: string;
+            axis: string;
+            along: components["schemas"]["Vec3"];
+        };
         EditFollowNode: {
             /** @enum {string} */
             do: "follow";
@@ -1239,6 +1253,12 @@ export interface components {
             color?: null | string;
             rule?: null | components["schemas"]["Rule"];
             nodes?: null | string[];
+        };
+        EditGiveLinks: {
+            /** @enum {string} */
+            do: "giveLinks";
+            from: string;
+            to: string[];
         };
         EditGroup: {
             /** @enum {string} */
@@ -1292,6 +1312,16 @@ export interface components {
             spin?: null | components["schemas"]["PivotSpin"];
             turnParts?: null | (null | number)[];
             mode?: components["schemas"]["AmountMode"];
+        };
+        EditPanAndTilt: {
+            /** @enum {string} */
+            do: "panAndTilt";
+            base: string;
+            tips: string[];
+            target: string;
+            facing?: null | string;
+            /** @default false */
+            mend?: boolean;
         };
         EditPaste: {
             /** @enum {string} */
@@ -1439,6 +1469,7 @@ export interface components {
             along?: null | components["schemas"]["Vec3"];
             align?: null | string;
             without?: null | string[];
+            kind?: null | string;
         };
         EditSetLabel: {
             /** @enum {string} */
@@ -2103,17 +2134,21 @@ export type EditConstrain = components['schemas']['EditConstrain'];
 export type EditCreate = components['schemas']['EditCreate'];
 export type EditCreateMark = components['schemas']['EditCreateMark'];
 export type EditDraw = components['schemas']['EditDraw'];
+export type EditDrive = components['schemas']['EditDrive'];
 export type EditDrop = components['schemas']['EditDrop'];
 export type EditDropShear = components['schemas']['EditDropShear'];
 export type EditDuplicate = components['schemas']['EditDuplicate'];
+export type EditFaceWith = components['schemas']['EditFaceWith'];
 export type EditFollowNode = components['schemas']['EditFollowNode'];
 export type EditGather = components['schemas']['EditGather'];
+export type EditGiveLinks = components['schemas']['EditGiveLinks'];
 export type EditGroup = components['schemas']['EditGroup'];
 export type EditJoin = components['schemas']['EditJoin'];
 export type EditLockNodes = components['schemas']['EditLockNodes'];
 export type EditMirror = components['schemas']['EditMirror'];
 export type EditMove = components['schemas']['EditMove'];
 export type EditMovePivot = components['schemas']['EditMovePivot'];
+export type EditPanAndTilt = components['schemas']['EditPanAndTilt'];
 export type EditPaste = components['schemas']['EditPaste'];
 export type EditPlace = components['schemas']['EditPlace'];
 export type EditPutUnder = components['schemas']['EditPutUnder'];
