@@ -118,6 +118,7 @@ internal sealed record GhostAnswer(string Id, double[] World, Vec3? From, Vec3 T
 [JsonSerializable(typeof(CommonCamera))]
 [JsonSerializable(typeof(LensShape))]
 [JsonSerializable(typeof(IReadOnlyList<LinkReading>))]
+[JsonSerializable(typeof(IReadOnlyList<LinkThread>))]
 [JsonSerializable(typeof(Foretelling))]
 [JsonSerializable(typeof(ConstraintPatch))]
 [JsonSerializable(typeof(Core.Shapes.ShapePatch))]

@@ -76,7 +76,7 @@ public static unsafe partial class Bridge
         var foretold = string.Join(" ", read.Select(e => e.Foretell(Replica.Scene)).OfType<string>());
         return Write(
             new ForeseenAnswer(
-                [.. Ghost.Of(Replica.Scene, draft).Select(g => new GhostAnswer(g.LooksLike, g.World.ToArray(), g.From, g.Pivot))],
+                [.. Ghost.Of(Replica.Scene, draft).Concat(Ghost.Moved(Replica.Scene, draft)).Select(g => new GhostAnswer(g.LooksLike, g.World.ToArray(), g.From, g.Pivot))],
                 foretold.Length == 0 ? null : foretold,
                 [.. Ghost.Added(Replica.Scene, draft).Select(corners => corners.SelectMany(c => c.ToArray()).ToArray())]));
     });

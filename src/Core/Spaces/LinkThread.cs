@@ -5,12 +5,13 @@ using CalmPivot.Core.Scene;
 namespace CalmPivot.Core.Spaces;
 
 /// <summary>What a constraint looks like on the stage as things stand: its thread to the target, its axis, hinge and up direction. All in the world.</summary>
+/// <param name="By">What it goes by; null: nothing.</param>
 /// <param name="At">The pivot of the node.</param>
 /// <param name="Target">The point that it goes by; null: none.</param>
 /// <param name="Axis">The own axis that aims, faces or turns to the normal, "+y", with the direction in which it points now.</param>
 /// <param name="Pulls">Whether it does anything.</param>
 /// <param name="Warns">Whether it warns of something.</param>
-public sealed record LinkThread(string Node, string Link, string Kind, Vec3 At, Vec3? Target, string? Axis, Vec3? Points, HingeArc? Hinge, Vec3? Up, bool Pulls, bool Warns)
+public sealed record LinkThread(string Node, string Link, string Kind, string? By, Vec3 At, Vec3? Target, string? Axis, Vec3? Points, HingeArc? Hinge, Vec3? Up, bool Pulls, bool Warns)
 {
     /// <summary>The threads of all entries of a node, in their order.</summary>
     public static IReadOnlyList<LinkThread> Of(SceneDraft draft, Node node)
@@ -33,6 +34,7 @@ public sealed record LinkThread(string Node, string Link, string Kind, Vec3 At, 
                     node.Id,
                     entry.Id,
                     entry.Kind,
+                    entry.Target,
                     at,
                     target,
                     axis?.ToString(),

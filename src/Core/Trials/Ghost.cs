@@ -38,6 +38,32 @@ public sealed record Ghost(string LooksLike, Affine World, Vec3? From, Vec3 Pivo
         return [.. own.Corners().Select(world.Point)];
     }
 
+    /// <summary>What stands in the scene and would stand elsewhere with what a draft writes of it, and all that rides on it.</summary>
+    public static IReadOnlyList<Ghost> Moved(IScene scene, SceneDraft draft)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(draft);
+        var (ghosts, done, before) = (new List<Ghost>(), new HashSet<string>(), new SceneDraft(scene));
+        foreach (var written in draft.Written.Select(w => w.Value).OfType<Node>().Where(n => scene.Find(n.Id) is not null).ToList())
+        {
+            foreach (var node in draft.With(written).OfType<Node>())
+            {
+                if (ghosts.Count >= Most || scene.Find(node.Id) is not { } was || !done.Add(node.Id))
+                {
+                    break;
+                }
+
+                var (from, to) = (before.World(was), draft.World(node));
+                if (from.Distance(to) > 1e-9 * (1 + from.Linear.Norm + from.Offset.Length))
+                {
+                    ghosts.Add(new(node.Id, to, node.Id == written.Id ? from.Point(was.Placement.Pivot) : null, to.Point(node.Placement.Pivot)));
+                }
+            }
+        }
+
+        return ghosts;
+    }
+
     /// <summary>The copies that a draft would add to a scene.</summary>
     public static IReadOnlyList<Ghost> Of(IScene scene, SceneDraft draft)
     {

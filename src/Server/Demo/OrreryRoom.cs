@@ -39,6 +39,7 @@ internal static class OrreryRoom
         room.Edit(new Gather("Scaffold", "scaffold", Color: "#4F7A94", Nodes: ["scaffold-tower"]));
         room.Edit(new Gather("Set dressing", "set-dressing", Color: "#A8576B", Nodes: ["star-globe", "book", "chart", "desk-lamp", "stool", "finder-target"]));
         room.Edit(new Gather("Brass parts", "brass-parts", Color: Brass, Rule: new(Material: Brass)));
+        Rigs(room);
         room.Camera("Orrery camera", new(1.9, 1.9, 3.4), new(-17, 26, 0), 40);
         return room.Scene;
     }
@@ -173,6 +174,28 @@ internal static class OrreryRoom
             var (s, c) = Degrees.SinCos(120 * i + 20);
             room.Shape($"Stool leg {i + 1}", stool, "cylinder", new(0.13 * c, 0.45, 0.13 * s), Wood, new() { Radius = 0.02, Height = 0.46, Segments = 12 }, new(-12 * s, 0, 12 * c), new(0, 0.23, 0));
         }
+    }
+
+    /// <summary>What goes by something else: the telescope keeps to a star, the lamp looks at the globe, a board faces the camera, the shutter follows a wheel.</summary>
+    private static void Rigs(Builder room)
+    {
+        // Along the tube as it stands, so that setting the mount up turns nothing.
+        var draft = new SceneDraft(room.Scene);
+        var tube = draft.Get("tube");
+        var star = draft.PivotOf(tube) + draft.World(tube).Linear * Vec3.UnitY * 4.2;
+        room.Shape("Finder star", null, "ball", star, Paper, new() { Radius = 0.07, Segments = 24, Rings = 12 }, emissive: "#6A6250");
+        room.Edit(new PanAndTilt("fork-mount", ["tube"], "finder-star"));
+
+        room.Edit(new Constrain(["desk-lamp-shade"], new() { Kind = "aim", Target = "star-globe", Axis = "-y", UpAxis = "+z" }));
+
+        room.Shape("Earth board", "earth-mount", "box", new(0, 0.86, 0), Paper, new() { Size = [0.34, 0.14, 0.012] });
+        room.Edit(new Constrain(["earth-board"], new() { Kind = "aim", Target = "wide-camera", Axis = "+z", UpAxis = "+y" }));
+
+        // Ten turns of the wheel are one of the shutter.
+        room.Shape("Wheel post", "dome", "cylinder", new(-4.4, 0, 1.9), Iron, new() { Radius = 0.05, Height = 0.9, Segments = 20 }, pivot: new(0, -0.45, 0));
+        room.Shape("Handwheel", "dome", "ring", new(-4.4, 0.92, 1.9), Brass, new() { Radius = 0.24, Tube = 0.022, Segments = 48, Sides = 10 }, new(0, 300, 0));
+        room.Shape("Handwheel spoke", "handwheel", "box", Vec3.Zero, Brass, new() { Size = [0.46, 0.03, 0.05] });
+        room.Edit(new Constrain(["shutter"], new() { Kind = "matchRotation", Target = "handwheel", Axes = "y", Factor = 0.1, Offset = [0, 0, 0] }));
     }
 
     /// <summary>Left by the painters: two decks between four poles.</summary>

@@ -1,5 +1,5 @@
 import type { NewNode } from '../wire/apiTypes';
-import { isRefusal, type Vec3 } from '../core/answers';
+import { isRefusal, type Edit, type Vec3 } from '../core/answers';
 import { sized, usedShape } from './usualShapes';
 import { editsOf, freshIds, madeBy, type Ask } from './plans';
 import { type CopyStep, type Plan } from '../state/plan';
@@ -8,7 +8,7 @@ import { kept } from './keeping';
 import { usedCollection } from './lastCollection';
 import { loading } from './loader';
 import { session } from './session';
-import { get, set, type AddWhere } from '../state/store';
+import { get, set, type AddWhere, type Picking } from '../state/store';
 
 /** What plans ask. */
 export const ask: Ask = {
@@ -22,8 +22,16 @@ export function startPlan(plan: Plan): void {
   session.putBack();
   freshIds();
   rememberFocus();
-  set({ plan, notice: null, picking: plan.kind === 'under' && plan.waiting ? 'parent' : null });
+  set({ plan, notice: null, picking: asksFor(plan) });
   foresee();
+}
+
+/** What a press is asked for when something begins to be prepared. */
+function asksFor(plan: Plan): Picking | null {
+  if (plan.kind === 'under' && plan.waiting) return 'parent';
+  return (plan.kind === 'mount' || (plan.kind === 'tie' && plan.link !== 'limit')) && plan.target === null
+    ? 'target'
+    : null;
 }
 
 export function changePlan(change: Partial<Plan>): void {
@@ -33,10 +41,17 @@ export function changePlan(change: Partial<Plan>): void {
   foresee();
 }
 
+/** Shows the plan as it would be with a word that is hovered; nothing: as it is. */
+export function hoverPlan(change: Partial<Plan> | null): void {
+  foresee(change);
+}
+
 /** Shows what the plan would make, and says what it would do besides. */
-function foresee(): void {
-  const { plan } = get();
+function foresee(hovered: Partial<Plan> | null = null): void {
+  const { plan: prepared, selection } = get();
+  const plan = prepared && ({ ...prepared, ...hovered } as Plan);
   const edits = plan && editsOf(plan, ask);
+  showThreads(plan, edits, selection);
   if (!edits) {
     set({ shadows: [], newcomers: [], foretold: null });
     session.picture?.draw();
@@ -49,6 +64,20 @@ function foresee(): void {
     set({ shadows, newcomers: foreseen.added, foretold: foreseen.foretold });
   }
   session.picture?.draw();
+}
+
+/** The threads that a plan would make, with the axis that would aim; before that is known, all own axes of the lead. */
+function showThreads(plan: Plan | null, edits: Edit[] | null, selection: string[]): void {
+  const ties = plan?.kind === 'tie' || plan?.kind === 'mount' || plan?.kind === 'give' || plan?.kind === 'drive';
+  if (!ties) {
+    if (get().prepared) set({ prepared: null });
+    return;
+  }
+  const threads = edits ? session.core.threadsOf(selection.slice(-40), edits) : [];
+  const faces = plan.kind === 'tie' && (plan.link === 'aim' || plan.link === 'swivel' || plan.link === 'turnTo');
+  set({
+    prepared: { threads, axesOf: faces ? selection.at(-1)! : null, axis: plan.kind === 'tie' ? plan.axis : null },
+  });
 }
 
 /** After a copy was dragged off: as many more, each by the same step from the one before. */
@@ -72,6 +101,10 @@ loading.followed = () => {
     changePlan({ parent: null, waiting: true });
     set({ picking: 'parent' });
     session.say({ kind: 'info', text: 'The parent was removed meanwhile. Press another.' });
+  } else if ((plan.kind === 'tie' || plan.kind === 'mount') && plan.target !== null && !byId.has(plan.target)) {
+    changePlan({ target: null });
+    set({ picking: 'target' });
+    session.say({ kind: 'info', text: 'The target was removed meanwhile. Press another.' });
   } else if (plan.kind === 'collect' && plan.collection !== null && !byId.has(plan.collection)) {
     changePlan({ collection: null });
   } else foresee();
@@ -83,14 +116,15 @@ export function keepPlan(): void {
   if (!plan) return;
   const edits = editsOf(plan, ask);
   if (!edits) {
-    session.say({ kind: 'info', text: 'Press the parent, on the stage or in the tree.' });
+    const wanted = plan.kind === 'under' ? 'parent' : 'target';
+    session.say({ kind: 'info', text: `Press the ${wanted}, on the stage or in the tree.` });
     return;
   }
   const made = madeBy(edits);
   const picked = plan.kind === 'remove' ? [] : made.length > 0 ? made : null;
   if (!(picked ? session.keepAndPick(edits, picked) : session.keep(...edits))) return;
   returnFocus();
-  set({ plan: null, shadows: [], newcomers: [], picking: null });
+  set({ plan: null, shadows: [], newcomers: [], prepared: null, picking: null });
   if (plan.kind === 'add') usedShape(plan.node);
   if (plan.kind === 'collect') {
     const [edit] = edits;
@@ -106,7 +140,7 @@ export function keepPlan(): void {
 export function leavePlan(): void {
   if (!get().plan) return;
   returnFocus();
-  set({ plan: null, shadows: [], newcomers: [], picking: null, notice: null });
+  set({ plan: null, shadows: [], newcomers: [], prepared: null, picking: null, notice: null });
   session.foretell();
   session.picture?.draw();
 }
@@ -120,6 +154,33 @@ export function takeParent(id: string | null): void {
     return;
   }
   changePlan({ parent: id, waiting: false });
+}
+
+/** A press while a target is asked for, or what up is toward. */
+export function takeTarget(id: string): void {
+  const { selection, plan, picking, byId } = get();
+  if (plan?.kind !== 'tie' && plan?.kind !== 'mount') return;
+  const lead = selection.at(-1);
+  // With several picked, the lead can be what the others go by.
+  const self = selection.includes(id) && (plan.kind === 'mount' || selection.length === 1 || id !== lead);
+  if (self) {
+    session.say({ kind: 'info', text: `${byId.get(id)?.name} is what turns. Press another object.` });
+    return;
+  }
+  set({ picking: null });
+  changePlan(picking === 'upward' ? { up: { toward: id } } : { target: id });
+}
+
+/** A press while the face that is to aim is asked for: the direction out of it. */
+export function takeFace(id: string, upright: Vec3): void {
+  const { selection, plan, byId } = get();
+  if (plan?.kind !== 'tie') return;
+  if (!selection.includes(id)) {
+    session.say({ kind: 'info', text: `That is ${byId.get(id)?.name}. Press a face of what aims.` });
+    return;
+  }
+  set({ picking: plan.target === null ? 'target' : null });
+  changePlan({ face: upright });
 }
 
 /** A press while a centre is asked for: the pivot of what was pressed. */

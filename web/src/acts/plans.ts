@@ -1,6 +1,7 @@
 import type { Repeat } from '../wire/apiTypes';
 import type { Vec3, Edit } from '../core/answers';
 import { aboutOf, spaceOf } from './edits';
+import { tieEdits } from './ties';
 import type { CopyStep, MirrorPlane, Plan } from '../state/plan';
 import { get, type PageState } from '../state/store';
 
@@ -61,6 +62,26 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): Edit[] 
       return plan.collection === null
         ? [newCollectionOf(idAt(0), state)]
         : [{ do: 'collect', nodes, collection: plan.collection, member: plan.member }];
+    case 'tie':
+      return tieEdits(plan, nodes);
+    case 'mount': {
+      const [base, tips] = [nodes.at(-1)!, nodes.slice(0, -1)];
+      if (plan.target === null) return null;
+      return [
+        {
+          do: 'panAndTilt',
+          base,
+          tips,
+          target: plan.target,
+          ...(plan.facing === null ? {} : { facing: plan.facing }),
+          ...(plan.mend ? { mend: true } : {}),
+        },
+      ];
+    }
+    case 'give':
+      return [{ do: 'giveLinks', from: nodes.at(-1)!, to: nodes.slice(0, -1) }];
+    case 'drive':
+      return [{ do: 'drive', nodes, id: idAt(0) }];
     case 'remove':
       return [{ do: 'remove', nodes, children: plan.children }];
     case 'rename': {
@@ -149,7 +170,7 @@ const fresh = () => crypto.randomUUID();
 
 /** The ids of what a plan's edits make, to be picked once they are kept. */
 export function madeBy([edit]: Edit[]): string[] {
-  if (edit?.do === 'group') return [edit.id!];
+  if (edit?.do === 'group' || edit?.do === 'drive') return [edit.id!];
   if (edit?.do === 'add') return edit.ids ?? [];
   if (edit?.do !== 'duplicate') return [];
   const made = edit.ids?.flat() ?? [];

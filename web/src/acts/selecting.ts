@@ -13,7 +13,7 @@ export function select(ids: string[], byHand = true): void {
   putBack();
   const before = get().selection;
   if (get().plan)
-    set({ plan: null, shadows: [], newcomers: [], ...(get().picking === 'parent' ? { picking: null } : {}) });
+    set({ plan: null, shadows: [], newcomers: [], prepared: null, ...(asksForObject() ? { picking: null } : {}) });
   open.sync?.tellPicked(ids);
   if (byHand && ownSettings().selectionSteps && before.join() !== ids.join()) selections.changed(before);
   const snap = get().snap.from ? { snap: { ...get().snap, from: null, source: 'pivot' as const } } : {};
@@ -33,6 +33,10 @@ export function select(ids: string[], byHand = true): void {
   for (const verb of ['rotate', 'scale'] as const) if (abouts[verb] === 'point') abouts[verb] = 'own';
   set({ spaces, abouts });
   selectionChanged();
+}
+
+function asksForObject(): boolean {
+  return ['parent', 'target', 'upward', 'aimFace'].includes(get().picking ?? '');
 }
 
 /** Picks what a step is about; what was said of the step stays said. */

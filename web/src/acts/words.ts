@@ -96,6 +96,9 @@ export const pickingWords: Record<Picking, string> = {
   snapFrom: 'Press on the point of the object that is to snap. Esc leaves.',
   pivot: 'Press on a vertex, an edge, a face or another object: the pivot goes there. Esc leaves.',
   alignTo: 'Press on the object to align to. Esc leaves.',
+  target: 'Press the target, on the stage, in the tree or in Find anything. Esc leaves.',
+  upward: 'Press the object that is up, on the stage or in the tree. Esc leaves.',
+  aimFace: 'Press the face that is to aim. Esc leaves.',
 };
 
 /** A length step in the scene's unit. */

@@ -4,6 +4,7 @@ import { isBrowsers, startsAmount, labelOf, type Chord } from './chords';
 import type { Command } from './command';
 import { buildingCommands } from './assembling';
 import { editCommands } from './edit';
+import { linkingCommands } from './linking';
 import { pageCommands } from './page';
 import { placingCommands } from './placing';
 import { pickCommands } from './pick';
@@ -17,6 +18,7 @@ export const commands: Command[] = [
   ...sentenceCommands,
   ...editCommands,
   ...buildingCommands,
+  ...linkingCommands,
   ...seeingCommands,
   ...placingCommands,
   ...pickCommands,

@@ -41,6 +41,7 @@ export type {
   Light,
   LightType,
   LinkReading,
+  LinkThread,
   Material,
   NodeAnswer,
   NodeData,

@@ -34,6 +34,7 @@ import type {
   Foretelling,
   LensPart,
   LinkReading,
+  LinkThread,
   LensShape,
   LoadedAnswer,
   Looks,
@@ -391,6 +392,22 @@ export class Core {
   /** What constraints would do to edits, and what these would make jump. */
   foretoldBy(edits: Edit[]): Foretelling {
     return JSON.parse(this.api.ForetoldBy(JSON.stringify(edits))) as Foretelling;
+  }
+
+  /** What the constraints of objects look like on the stage, also while something is tried; of none: of the whole scene. */
+  threadsOf(ids: string[] | null, edits: Edit[] | null = null): LinkThread[] {
+    return JSON.parse(this.api.ThreadsOf(ids && JSON.stringify(ids), edits && JSON.stringify(edits))) as LinkThread[];
+  }
+
+  /** The pivot and the three own axes of an object as it stands, in the world; nothing where it is gone. */
+  ownAxesOf(id: string): Vec3[] {
+    const n = this.api.OwnAxesOf(id);
+    return Array.from({ length: n.length / 3 }, (_, i) => [n[3 * i]!, n[3 * i + 1]!, n[3 * i + 2]!]);
+  }
+
+  /** The edit that sets a limit of a swivel to where a ray meets its arc; null: nowhere. */
+  limitAt(id: string, link: string, high: boolean, ray: number[], step: number): Edit | null {
+    return JSON.parse(this.api.LimitAt(id, link, high, ray, step)) as Edit | null;
   }
 
   /** What the lamps among objects have in common; while an edit is tried, what it makes of them. */

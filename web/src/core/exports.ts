@@ -69,6 +69,9 @@ export interface Exports {
   Understand(text: string, quantity: string, field: boolean, present: number): string;
   LinksOf(id: string): string;
   ForetoldBy(edits: string): string;
+  ThreadsOf(ids: string | null, edits: string | null): string;
+  OwnAxesOf(id: string): number[];
+  LimitAt(id: string, link: string, high: boolean, ray: number[], step: number): string;
   CommonLight(ids: string): string;
   CommonCamera(ids: string): string;
   LensShape(id: string, view: number[], parallel: boolean, size: number): string;

@@ -10,6 +10,7 @@ const withPicked = [
   ['view.frame', 'pick.parent', 'pick.children', 'pick.kind', 'pick.rest'],
   ['rename', 'off', 'final', 'lock', 'isolate'],
   ['under', 'out', 'group', 'ungroup', 'copies'],
+  ['lookAt', 'turnTo', 'panAndTilt', 'giveLinks', 'drive'],
   ['normals.facets', 'normals.smooth', 'normals.asMade'],
   ['unshare', 'collection.new'],
   ['remove', 'find'],

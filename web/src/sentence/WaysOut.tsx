@@ -1,7 +1,7 @@
-import { useMemo } from 'react';
+import { useEffect, useMemo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { session } from '../acts/session';
-import { useStore } from '../state/store';
+import { set, useStore } from '../state/store';
 
 /** The ways out where a constraint keeps the edit of the sentence from being seen: switch it off, bake it, move its target. */
 export function WaysOut() {
@@ -23,6 +23,10 @@ export function WaysOut() {
           null);
   }, [tied, trying, plan, verb, selection, lead]);
   const entry = lead?.node.constraints?.find((c) => c.id === held?.link);
+  // The thread that holds it is lit, and stays so during the drag.
+  useEffect(() => {
+    if (!trying) set({ heldBy: held?.link ? { node: held.node, link: held.link } : null });
+  }, [held, trying]);
   if (!held || !entry) return null;
   const of = [{ node: held.node, id: entry.id }];
   return (

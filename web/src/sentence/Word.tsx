@@ -1,6 +1,6 @@
 import { DropdownMenu } from 'radix-ui';
 import { floating } from '../controls/floating';
-import type { ReactNode } from 'react';
+import { useRef, type ReactNode } from 'react';
 
 export interface Choice<T> {
   value: T;
@@ -22,6 +22,7 @@ export function Word<T extends string | number>(props: {
   more?: { word: string; act: () => void }[];
 }) {
   const { label, children, chosen, choose, hover } = props;
+  const byHand = useRef(false);
   return (
     <DropdownMenu.Root
       modal={false}
@@ -33,7 +34,22 @@ export function Word<T extends string | number>(props: {
         {children}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal container={floating()}>
-        <DropdownMenu.Content className="menu" side="top" align="start" sideOffset={8} collisionPadding={8}>
+        <DropdownMenu.Content
+          className="menu"
+          side="top"
+          align="start"
+          sideOffset={8}
+          collisionPadding={8}
+          onPointerUp={() => (byHand.current = true)}
+          onKeyDown={() => (byHand.current = false)}
+          onCloseAutoFocus={(e) => {
+            // Chosen by hand, the next key is for the stage: Enter makes what is prepared, and does not open this again.
+            if (!byHand.current) return;
+            byHand.current = false;
+            e.preventDefault();
+            document.querySelector<HTMLElement>('[data-stage]')?.focus({ preventScroll: true });
+          }}
+        >
           <Choices chosen={chosen} choices={props.choices} choose={choose} hover={hover} />
           {props.more?.map(({ word, act }) => (
             <DropdownMenu.Item key={word} className="menu-item" onSelect={() => setTimeout(act)}>

@@ -36,6 +36,9 @@ const drawnBy = [
   'allHandles',
   'newcomers',
   'trying',
+  'prepared',
+  'allThreads',
+  'heldBy',
 ] as const;
 
 /** The stage in the page: a canvas, the handles over each view, and what stands in their corners. */

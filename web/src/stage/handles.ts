@@ -7,7 +7,9 @@ import { get, set, type Verb, isLocked } from '../state/store';
 import { HandleDrag } from './handleDrag';
 import { arc, arcFrame, area, attributes, children, Layer, path, svg, tag, toEnd, type Pixel } from './layer';
 import { LensHands } from './lensHands';
+import { LimitHands } from './limitHands';
 import { Signs } from './signs';
+import { Threads } from './threads';
 import type { HandleSet, OwnAxes } from './handleSet';
 import type { OnStage } from './onStage';
 import type { View } from './view';
@@ -31,6 +33,8 @@ export class Handles implements HandleSet {
   private readonly signs: Signs;
   private readonly drag: HandleDrag;
   private readonly lens: LensHands;
+  private readonly threads: Threads;
+  private readonly limits: LimitHands;
   /** What stands about the centre of the handles; moves with it as a whole. */
   private readonly centred = document.createElementNS(svg, 'g');
   /** Where stand-ins for handles out of sight are; null: the handles stand at their true place. */
@@ -45,7 +49,9 @@ export class Handles implements HandleSet {
     this.layer = new Layer(root);
     this.drag = new HandleDrag(root, this);
     this.lens = new LensHands(root, this);
+    this.limits = new LimitHands(root, this);
     this.signs = new Signs(this);
+    this.threads = new Threads(this);
   }
 
   /** How long needles are, in pixels. */
@@ -59,7 +65,7 @@ export class Handles implements HandleSet {
   }
 
   get dragging(): boolean {
-    return this.drag.held !== null || this.lens.dragging;
+    return this.drag.held !== null || this.lens.dragging || this.limits.dragging;
   }
 
   invalidate(): void {
@@ -69,6 +75,7 @@ export class Handles implements HandleSet {
   putBack(): void {
     this.drag.putBack();
     this.lens.putBack();
+    this.limits.putBack();
   }
 
   /** Draws everything at its present place. */
@@ -98,6 +105,7 @@ export class Handles implements HandleSet {
       this.signs.others();
       if (state.handlesOn && !locked && !state.plan && !held) this.lens.draw();
     }
+    this.threads.draw();
     this.signs.draw(held?.at ?? null);
     this.layer.end();
   }

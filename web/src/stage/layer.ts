@@ -110,6 +110,7 @@ export function tag(g: SVGGElement, x: number, y: number, letter: string): void 
     area.setAttribute('class', 'hit-area');
     g.append(t, area);
   }
+  if (t.children[1]!.textContent !== letter) t.children[1]!.textContent = letter;
   attributes(t.children[0] as SVGElement, { cx: x, cy: y, r: 9 });
   attributes(t.children[1] as SVGElement, { x, y: y + 0.5 });
   const over = g.querySelector(':scope > .hit-area')!;

@@ -1,6 +1,7 @@
 import type { MarkPlace } from '../wire/apiTypes';
 import type { Edit } from '../core/answers';
-import { takeCentre, takeParent } from '../acts/planning';
+import { answered } from '../acts/asked';
+import { takeFace, takeParent } from '../acts/planning';
 import { session } from '../acts/session';
 import { get, set } from '../state/store';
 import { above } from '../state/branches';
@@ -107,9 +108,9 @@ export function leaveHover(stage: OnStage): void {
 function takePlace(stage: OnStage, view: View, hit: Hit | null, at: Place, add: boolean): void {
   const { picking } = get();
   if (picking === 'parent') takeParent(hit?.id ?? null);
+  else if (hit && answered(hit.id)) leaveHover(stage);
   else if (picking === 'mark') placeMark(stage, view, hit, at);
   else if (!hit) session.say({ kind: 'info', text: 'There is nothing here. Press on an object, or Esc to leave.' });
-  else if (picking === 'centre') takeCentre(hit.id);
   else if (picking === 'alignTo') {
     if (get().selection.includes(hit.id) && get().selection.length === 1)
       session.say({ kind: 'info', text: 'This is what is aligned. Press on another object.' });
@@ -125,7 +126,8 @@ function takePoint(stage: OnStage, view: View, hit: Hit, add: boolean, picking =
   const { verb, spaces, abouts, picked, selection, snap } = get();
   const reach = view.eye.pixel(hit.point) * 9;
   const met = session.core.surfaceAt(hit.id, trianglesNear(stage, view, hit, reach * 1.5), hit.point.toArray(), reach);
-  if (picking === 'surface') {
+  if (picking === 'aimFace') takeFace(hit.id, met.upright);
+  else if (picking === 'surface') {
     if (!hit.face) {
       session.say({ kind: 'info', text: 'There is no surface here. Press on a face, or Esc to leave.' });
       return;

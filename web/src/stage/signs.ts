@@ -1,6 +1,7 @@
 import { Vector3 } from 'three';
 import type { Caught, Shadow, Vec3 } from '../core/answers';
 import type { OutlineRow } from '../core/outline';
+import { answered } from '../acts/asked';
 import { session } from '../acts/session';
 import { get, isSeen, type PageState } from '../state/store';
 import { pick } from './press';
@@ -185,10 +186,10 @@ export class Signs {
   }
 
   private pressMark(event: PointerEvent, id: string): void {
-    if (event.button !== 0 || get().picking) return;
+    if (event.button !== 0 || (get().picking && !asksForMark())) return;
     event.preventDefault();
     event.stopPropagation();
-    pick(id, event.ctrlKey || event.metaKey);
+    if (!answered(id)) pick(id, event.ctrlKey || event.metaKey);
   }
 
   private caught({ point, kind, normal }: Caught): void {
@@ -283,6 +284,9 @@ export class Signs {
     this.layer.label(g, text, { x: at.x - 110, y: at.y + (at.y > high / 2 ? -38 : 14) }, eye.width);
   }
 }
+
+/** Marks can be what a constraint goes by. */
+const asksForMark = () => get().picking === 'target' || get().picking === 'upward';
 
 /** The twelve edges between eight corners, x first. */
 function edges(corners: (Pixel | null)[]): string {

@@ -1,5 +1,6 @@
 import type { Vec3 } from '../core/answers';
 import type { NewNode, Repeat } from '../wire/apiTypes';
+import type { Constraint } from '../core/answers';
 import type { AboutKind, AddWhere, SpaceKind } from './choices';
 
 /** One step from a copy to the next. */
@@ -17,6 +18,10 @@ export interface MirrorPlane {
   space: SpaceKind;
   about: AboutKind;
 }
+
+export type TieKind = Constraint['kind'] | 'turnTo';
+
+export type ConstraintUp = NonNullable<Constraint['up']>;
 
 /** Something that is being prepared in the sentence and made with Enter. */
 export type Plan =
@@ -37,6 +42,23 @@ export type Plan =
   /** No collection: a new one. */
   | { kind: 'collect'; collection: string | null; member: boolean }
   | { kind: 'remove'; children: 'with' | 'lift' }
+  /** A constraint, or a turn that does not last. What is null is not said yet, or proposed. */
+  | {
+      kind: 'tie';
+      link: TieKind;
+      target: string | null;
+      axis: string | null;
+      up: ConstraintUp;
+      /** The direction out of the pressed face that is to aim. */
+      face: Vec3 | null;
+      hinge: 'x' | 'y' | 'z';
+      of: 'position' | 'rotation' | 'scale';
+    }
+  /** The lead is the base, the others tip. */
+  | { kind: 'mount'; target: string | null; facing: string | null; mend: boolean }
+  /** The lead gives its constraints to the others. */
+  | { kind: 'give' }
+  | { kind: 'drive' }
   | {
       kind: 'rename';
       name: string;

@@ -1,4 +1,4 @@
-import type { Caught, Reading, SnapKind, Vec3 } from '../core/answers';
+import type { Caught, LinkThread, Reading, SnapKind, Vec3 } from '../core/answers';
 import type { Plan } from './plan';
 import type { AboutKind, AddWhere, SpaceKind, Verb } from './choices';
 
@@ -22,7 +22,18 @@ export interface Snap {
 }
 
 /** What a press on the stage is asked for. */
-export type Picking = 'parent' | 'centre' | 'surface' | 'point' | 'mark' | 'snapFrom' | 'pivot' | 'alignTo';
+export type Picking =
+  | 'parent'
+  | 'centre'
+  | 'surface'
+  | 'point'
+  | 'mark'
+  | 'snapFrom'
+  | 'pivot'
+  | 'alignTo'
+  | 'target'
+  | 'upward'
+  | 'aimFace';
 
 export interface Notice {
   kind: 'refusal' | 'warning' | 'info';
@@ -89,6 +100,12 @@ export interface SentenceSlice {
   /** Words hovered in a menu, shown by the handles before they are chosen. */
   hoveredSpace: SpaceKind | null;
   hoveredAbout: AboutKind | null;
+  /** What constraints that are being prepared would look like on the stage; while an axis is still to be chosen, whose. */
+  prepared: { threads: LinkThread[]; axesOf: string | null; axis: string | null } | null;
+  /** Threads of the whole scene, not only of what is picked. */
+  allThreads: boolean;
+  /** The constraint that keeps the edit of the sentence from being seen. */
+  heldBy: { node: string; link: string } | null;
 }
 
 export const sentenceSlice: SentenceSlice = {
@@ -140,4 +157,7 @@ export const sentenceSlice: SentenceSlice = {
   foretold: null,
   hoveredSpace: null,
   hoveredAbout: null,
+  prepared: null,
+  allThreads: false,
+  heldBy: null,
 };

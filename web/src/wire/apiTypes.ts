@@ -1113,7 +1113,7 @@ export interface components {
          * @enum {unknown}
          */
         DropBy: "lowest" | "pivot";
-        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"] | components["schemas"]["EditConstrain"] | components["schemas"]["EditSetConstraint"] | components["schemas"]["EditUnconstrain"] | components["schemas"]["EditBake"] | components["schemas"]["EditPanAndTilt"] | components["schemas"]["EditGiveLinks"] | components["schemas"]["EditDrive"] | components["schemas"]["EditFaceWith"];
+        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"] | components["schemas"]["EditConstrain"] | components["schemas"]["EditSetConstraint"] | components["schemas"]["EditUnconstrain"] | components["schemas"]["EditBake"] | components["schemas"]["EditTurnTo"] | components["schemas"]["EditPanAndTilt"] | components["schemas"]["EditGiveLinks"] | components["schemas"]["EditDrive"] | components["schemas"]["EditFaceWith"];
         EditAdd: {
             /** @enum {string} */
             do: "add";
@@ -1536,6 +1536,22 @@ export interface components {
             do: "steer";
             node: string;
             view: components["schemas"]["Affine"];
+        };
+        EditTurnTo: {
+            /** @enum {string} */
+            do: "turnTo";
+            nodes: string[];
+            target: string;
+            axis?: null | string;
+            upAxis?: null | string;
+            /** @description Where up is: along an axis of the world or of the parent, toward a node, or by nothing. */
+            up?: "least" | {
+                world: string;
+            } | {
+                parent: string;
+            } | {
+                toward: string;
+            } | null;
         };
         EditUnconstrain: {
             /** @enum {string} */
@@ -2171,6 +2187,7 @@ export type EditSetShape = components['schemas']['EditSetShape'];
 export type EditSetTakes = components['schemas']['EditSetTakes'];
 export type EditSpread = components['schemas']['EditSpread'];
 export type EditSteer = components['schemas']['EditSteer'];
+export type EditTurnTo = components['schemas']['EditTurnTo'];
 export type EditUnconstrain = components['schemas']['EditUnconstrain'];
 export type EditUngroup = components['schemas']['EditUngroup'];
 export type EditUnshare = components['schemas']['EditUnshare'];

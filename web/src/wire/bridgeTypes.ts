@@ -179,6 +179,13 @@ export interface components {
             reason: string;
             ways: string[];
         };
+        HingeArc: {
+            axis: components["schemas"]["Vec3"];
+            zero: components["schemas"]["Vec3"];
+            from: null | number;
+            to: null | number;
+            now: number;
+        };
         Jumping: {
             node: string;
             moved: number;
@@ -248,6 +255,19 @@ export interface components {
             turned: number;
             scaled: number;
             warning: null | string;
+        };
+        LinkThread: {
+            node: string;
+            link: string;
+            kind: string;
+            at: components["schemas"]["Vec3"];
+            target: null | components["schemas"]["Vec3"];
+            axis: null | string;
+            points: null | components["schemas"]["Vec3"];
+            hinge: null | components["schemas"]["HingeArc"];
+            up: null | components["schemas"]["Vec3"];
+            pulls: boolean;
+            warns: boolean;
         };
         LoadedAnswer: {
             revision: number;
@@ -489,6 +509,7 @@ export type GoneEntity = components['schemas']['GoneEntity'];
 export type HeardAnswer = components['schemas']['HeardAnswer'];
 export type HeardStep = components['schemas']['HeardStep'];
 export type HeldBy = components['schemas']['HeldBy'];
+export type HingeArc = components['schemas']['HingeArc'];
 export type Jumping = components['schemas']['Jumping'];
 export type KeptAnswer = components['schemas']['KeptAnswer'];
 export type Label = components['schemas']['Label'];
@@ -501,6 +522,7 @@ export type Light = components['schemas']['Light'];
 export type LightType = components['schemas']['LightType'];
 export type LimitsAnswer = components['schemas']['LimitsAnswer'];
 export type LinkReading = components['schemas']['LinkReading'];
+export type LinkThread = components['schemas']['LinkThread'];
 export type LoadedAnswer = components['schemas']['LoadedAnswer'];
 export type Look = components['schemas']['Look'];
 export type Looks = components['schemas']['Looks'];

@@ -5,7 +5,6 @@ import { session } from '../../acts/session';
 import { settingsOf, type Chapter } from '../../state/settings';
 import { useStore } from '../../state/store';
 import { ArrangePanel } from '../arrange/ArrangePanel';
-import { ConstraintsPanel } from '../constraints/ConstraintsPanel';
 import { GroupPanel } from '../group/GroupPanel';
 import { LampPanel } from '../lamp/LampPanel';
 import { LensPanel } from '../lens/LensPanel';
@@ -73,7 +72,6 @@ function Chapter({ chapter, lead }: { chapter: Chapter; lead: NodeAnswer }) {
     return (
       <>
         <WhyPanel lead={lead} />
-        {lead.node.kind !== 'mark' && <ConstraintsPanel lead={lead} />}
         <SeenPanel lead={lead} />
       </>
     );

@@ -1,14 +1,16 @@
-import { MoreHorizontal, X } from 'lucide-react';
+import { ChevronDown, ChevronRight, GripVertical, MoreHorizontal, X } from 'lucide-react';
 import { DropdownMenu, Switch } from 'radix-ui';
+import { useState } from 'react';
 import type { Constraint, LinkReading } from '../../core/answers';
 import { session } from '../../acts/session';
 import { floating } from '../../controls/floating';
 import { MenuItem } from '../../controls/MenuItem';
 import { Name } from '../../controls/Name';
-import { angle, factor, length } from '../../controls/numbers';
-import { useStore } from '../../state/store';
-import { Weight } from './Weight';
 import { EntryWords, type Fields } from './EntryWords';
+import { leaveEffect, showEffect } from './effect';
+import { LinkFigures } from './LinkFigures';
+import type { Grip } from './reorder';
+import { Weight } from './Weight';
 
 interface Props {
   node: string;
@@ -16,46 +18,68 @@ interface Props {
   reading: LinkReading | undefined;
   at: number;
   count: number;
+  grip: Grip;
+  /** Where one that is dragged here would go. */
+  drop: 'before' | 'after' | null;
 }
 
+const opened = new Set<string>();
+
 /** One constraint: whether it is on, how far it pulls, what it does now, its words, and what it warns of. */
-export function EntryRow({ node, entry, reading, at, count }: Props) {
-  const unit = useStore((s) => s.scene?.unit ?? 'm');
+export function EntryRow({ node, entry, reading, at, count, grip, drop }: Props) {
+  const key = `${node} ${entry.id}`;
+  const [open, setOpen] = useState(() => opened.has(key));
   const of = [{ node, id: entry.id }];
   const change = (fields: Fields) => session.keep({ do: 'setConstraint', of, ...fields });
   const title = reading?.title ?? entry.kind;
+  const flip = () => {
+    if (open) opened.delete(key);
+    else opened.add(key);
+    setOpen(!open);
+  };
+  const edge = drop === 'before' ? 'border-t-2 border-t-plum' : drop === 'after' ? 'border-b-2 border-b-plum' : '';
   return (
-    <li className="border-t border-line py-2 first:border-t-0 first:pt-0" aria-label={title}>
-      <div className="flex items-center gap-2">
+    <li className={`py-1 ${edge}`} aria-label={title}>
+      <div
+        className="flex items-center gap-1"
+        onPointerEnter={() => showEffect(node, entry)}
+        onPointerLeave={leaveEffect}
+      >
         <Switch.Root
           checked={entry.enabled}
-          onCheckedChange={(enabled) => change({ enabled })}
+          onCheckedChange={(enabled) => {
+            leaveEffect();
+            change({ enabled });
+          }}
           aria-label={`${title} on`}
-          className="grid h-6 w-6 shrink-0 place-items-center rounded-full"
+          title={entry.enabled ? 'On: a press switches it off' : 'Off: a press switches it on'}
+          className="-ml-[7px] grid h-6 w-6 shrink-0 place-items-center rounded-full"
         >
           <span
             aria-hidden
-            className={`block h-3 w-3 rounded-full border-2 ${entry.enabled ? 'border-plum bg-plum' : 'border-edge'}`}
+            className={`block h-3 w-3 rounded-full border-2 ${entry.enabled ? 'border-plum bg-plum' : 'border-edge bg-paper'}`}
           />
         </Switch.Root>
         <button
           type="button"
-          className={`flex min-w-0 flex-1 rounded text-left hover:text-plum ${entry.enabled ? 'font-semibold' : 'text-ink-2'}`}
-          title={entry.target === undefined ? title : 'Pick the target'}
-          disabled={entry.target === undefined}
-          onClick={() => entry.target !== undefined && session.select([entry.target])}
+          className={`flex min-w-0 flex-1 items-center gap-1 rounded text-left hover:text-plum ${entry.enabled ? 'font-semibold' : 'text-ink-2'}`}
+          aria-expanded={open}
+          aria-label={`${title}: its words`}
+          onClick={flip}
         >
           <Name text={title} />
+          {open ? <ChevronDown size={12} aria-hidden /> : <ChevronRight size={12} aria-hidden />}
         </button>
+        {reading && <LinkFigures node={node} reading={reading} />}
         <DropdownMenu.Root modal={false}>
-          <DropdownMenu.Trigger
-            className="grid h-6 w-6 shrink-0 place-items-center rounded text-ink-2 hover:text-plum"
-            aria-label={`More for ${title}`}
-          >
+          <DropdownMenu.Trigger className="entry-act" aria-label={`More for ${title}`}>
             <MoreHorizontal size={14} aria-hidden />
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal container={floating()}>
             <DropdownMenu.Content className="menu" align="end" collisionPadding={8}>
+              {entry.target !== undefined && (
+                <MenuItem word="Pick the target" act={() => session.select([entry.target!])} />
+              )}
               <MenuItem
                 word="Bake up to here"
                 act={() => session.keep({ do: 'bake', nodes: [node], upTo: entry.id })}
@@ -69,43 +93,48 @@ export function EntryRow({ node, entry, reading, at, count }: Props) {
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
+        {count > 1 && (
+          <button
+            type="button"
+            className="entry-act cursor-grab touch-none"
+            aria-label={`Order of ${title}`}
+            title="Drag to change the order; arrow keys do, too"
+            {...grip}
+          >
+            <GripVertical size={14} aria-hidden />
+          </button>
+        )}
         <button
           type="button"
-          className="grid h-6 w-6 shrink-0 place-items-center rounded text-ink-2 hover:text-plum"
+          className="entry-act"
           aria-label={`Take off ${title}`}
           title="Take it off"
-          onClick={() => session.keep({ do: 'unconstrain', of })}
+          onClick={() => {
+            leaveEffect();
+            session.keep({ do: 'unconstrain', of });
+          }}
         >
           <X size={14} aria-hidden />
         </button>
       </div>
-      <p className="m-0 ml-8 font-mono text-[11px] text-ink-2" aria-label="Does now">
-        {reading && does(reading, unit)}
-      </p>
       {reading?.warning && (
-        <p className="m-0 mt-1 text-warning" role="note">
-          {reading.warning}
+        <p className="m-0 mt-1 ml-5 text-warning" role="note">
+          △ {reading.warning}
         </p>
       )}
-      <div className="mt-1 flex items-center gap-2">
-        <span className="w-[72px] shrink-0 text-ink-2">Weight</span>
+      <div className="mt-0.5 ml-5 flex items-center gap-2">
+        <span className="w-[52px] shrink-0 text-ink-2">Weight</span>
         <Weight
           label={`Weight of ${title}`}
           value={entry.weight}
           edit={(weight) => ({ do: 'setConstraint', of, weight })}
         />
       </div>
-      <EntryWords node={node} entry={entry} change={change} />
+      {open && (
+        <div className="ml-5">
+          <EntryWords node={node} entry={entry} change={change} />
+        </div>
+      )}
     </li>
   );
-}
-
-/** What it adds at the moment, in figures. */
-function does(reading: LinkReading, unit: string): string {
-  const parts = [
-    ...(reading.turned > 1e-6 ? [`turns ${angle(reading.turned)}°`] : []),
-    ...(reading.moved > 1e-9 ? [`moves ${length(reading.moved, unit)} ${unit}`] : []),
-    ...(Math.abs(reading.scaled - 1) > 1e-9 ? [`size × ${factor(reading.scaled)}`] : []),
-  ];
-  return parts.length ? parts.join(' · ') : 'changes nothing now';
 }

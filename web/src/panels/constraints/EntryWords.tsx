@@ -5,8 +5,8 @@ import { session } from '../../acts/session';
 import { NumberField, type Quantity } from '../../controls/NumberField';
 import { angle, factor, length } from '../../controls/numbers';
 import { useStore } from '../../state/store';
-import { TargetField } from './TargetField';
-import { axes, axisWord } from './kinds';
+import { TargetField } from '../../controls/TargetField';
+import { axes, axisWord, kinds, upOf } from '../../controls/constraintWords';
 
 /** The fields of an entry that can be changed. */
 export type Fields = Omit<EditSetConstraint, 'do' | 'of'>;
@@ -21,6 +21,14 @@ interface Props {
 export function EntryWords({ node, entry, change }: Props) {
   return (
     <div className="mt-1 grid grid-cols-[72px_1fr] items-center gap-x-2 gap-y-1">
+      <Line word="Kind">
+        <Choice
+          label="Kind"
+          value={entry.kind}
+          choices={kinds.filter((k) => k.looks || k.kind === entry.kind).map((k): [string, string] => [k.kind, k.word])}
+          choose={(kind) => change({ kind })}
+        />
+      </Line>
       {entry.target !== undefined && (
         <Line word="Target">
           <TargetField label="Target" value={entry.target} without={[node]} choose={(target) => change({ target })} />
@@ -76,7 +84,7 @@ export function EntryWords({ node, entry, change }: Props) {
 
 function AimWords({ node, entry, change }: Props) {
   const up = entry.up ?? 'least';
-  const kind = typeof up === 'string' ? up : 'world' in up ? 'world' : 'parent' in up ? 'parent' : 'toward';
+  const kind = upOf(up);
   // An object is asked for before it counts.
   const [asking, setAsking] = useState(false);
   const shown = asking ? 'toward' : kind;

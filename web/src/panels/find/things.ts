@@ -2,6 +2,7 @@ import { commands, keysOf, run } from '../../commands';
 import { labelOf } from '../../commands/chords';
 import type { OutlineRow } from '../../core/outline';
 import type { Stage } from '../../stage/stage';
+import { answered } from '../../acts/asked';
 import { session } from '../../acts/session';
 import { get, set, type PageState } from '../../state/store';
 import { settingRows } from '../../state/sections';
@@ -30,7 +31,7 @@ export function nodeThings(rows: OutlineRow[]): Thing[] {
     text: row.name.toLowerCase(),
     kind: row.kind,
     keys: '',
-    act: () => session.select([row.id]),
+    act: () => void (answered(row.id) || session.select([row.id])),
     frame: (stage) => {
       session.select([row.id]);
       stage.frame([row.id], true);

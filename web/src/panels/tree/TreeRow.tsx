@@ -1,7 +1,7 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState, type DragEvent, type MouseEvent } from 'react';
 import { session } from '../../acts/session';
-import { takeCentre, takeParent } from '../../acts/planning';
+import { answered } from '../../acts/asked';
 import { get, isSeen, set, tintOf, useStore } from '../../state/store';
 import { ridesAlong } from '../../state/branches';
 import { pick } from '../../stage/press';
@@ -126,12 +126,7 @@ function Dot({ color }: { color: string }) {
 
 function press(e: MouseEvent, id: string): void {
   const { selection, keepSelection, adding } = get();
-  const { picking } = get();
-  if (picking === 'parent' || picking === 'centre') {
-    if (picking === 'parent') takeParent(id);
-    else takeCentre(id);
-    return;
-  }
+  if (answered(id)) return;
   if (keepSelection) {
     session.say({
       kind: 'info',

@@ -2,7 +2,7 @@ import { cameraFromView } from '../../acts/cameras';
 import { DropdownMenu, Toolbar } from 'radix-ui';
 import { floating } from '../../controls/floating';
 import { ChevronDown } from 'lucide-react';
-import { hint } from '../../commands';
+import { commandOf, hint, run } from '../../commands';
 import { shade, steer, viewNames } from '../../commands/looking';
 import { Name } from '../../controls/Name';
 import { session } from '../../acts/session';
@@ -31,6 +31,7 @@ export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
   const layout = useStore((s) => s.layout);
   const picked = useStore((s) => s.selection.length > 0);
   const camera = useStore((s) => (state.camera === null ? null : (s.byId.get(state.camera)?.name ?? 'Camera')));
+  const threads = useStore((s) => s.allThreads);
   const spacing = useFrames((s) => s.spacing);
   const wide = layout === 'one';
   const name = camera === null ? viewNames[state.name] : middleCut(camera, 22);
@@ -79,6 +80,16 @@ export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
                 {state.parallel ? 'Draw in perspective' : 'Draw in parallel'}
                 <Key id="view.parallel" />
               </DropdownMenu.Item>
+              <DropdownMenu.Item
+                className="menu-item"
+                title="What every constraint of the scene goes by, not only of what is picked"
+                onSelect={on(() => run(commandOf('threads.all'), stage))}
+              >
+                <Chosen on={threads} />
+                All threads
+                <Key id="threads.all" />
+              </DropdownMenu.Item>
+              <DropdownMenu.Separator className="menu-line" />
               <DropdownMenu.Item className="menu-item" onSelect={on(() => stage.stepView(-1))}>
                 <Chosen on={false} />
                 Previous view

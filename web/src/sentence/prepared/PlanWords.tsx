@@ -9,7 +9,9 @@ import { middleCut } from '../../controls/middleCut';
 import { Word } from '../Word';
 import { CopiesWords } from './CopiesWords';
 import { Count } from './PlanParts';
+import { DriveWords, GiveWords, MountWords } from './MountWords';
 import { RenameWords } from './RenameWords';
+import { TieWords } from './TieWords';
 import { keepOrLeave, Picked } from './PlanParts';
 
 /** The sentence of what is being prepared: it says what Enter will make. */
@@ -23,6 +25,10 @@ export function PlanWords({ plan }: { plan: Plan }) {
       {plan.kind === 'more' && <MoreWords plan={plan} />}
       {plan.kind === 'collect' && <CollectWords plan={plan} />}
       {plan.kind === 'remove' && <RemoveWords plan={plan} />}
+      {plan.kind === 'tie' && <TieWords plan={plan} />}
+      {plan.kind === 'mount' && <MountWords plan={plan} />}
+      {plan.kind === 'give' && <GiveWords />}
+      {plan.kind === 'drive' && <DriveWords />}
       {plan.kind === 'rename' && <RenameWords plan={plan} />}
       <span className="ml-auto flex gap-1.5">
         <button type="button" className="btn" onClick={leavePlan} title="Esc">
@@ -34,13 +40,19 @@ export function PlanWords({ plan }: { plan: Plan }) {
           data-make
           onClick={keepPlan}
           title="Enter"
-          disabled={plan.kind === 'under' && plan.waiting}
+          disabled={lacks(plan)}
         >
           Make it
         </button>
       </span>
     </div>
   );
+}
+
+/** What is still to be pressed. */
+function lacks(plan: Plan): boolean {
+  if (plan.kind === 'under') return plan.waiting;
+  return (plan.kind === 'mount' || (plan.kind === 'tie' && plan.link !== 'limit')) && plan.target === null;
 }
 
 function UnderWords({ plan }: { plan: PlanOf<'under'> }) {

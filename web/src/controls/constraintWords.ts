@@ -1,4 +1,4 @@
-import type { Constraint } from '../../core/answers';
+import type { Constraint } from '../core/answers';
 
 /** A kind of constraint as it is offered, and what it does. */
 export interface Kind {
@@ -26,3 +26,21 @@ export const axes = ['+x', '-x', '+y', '-y', '+z', '-z'] as const;
 export function axisWord(axis: string): string {
   return `${axis.startsWith('-') ? '−' : '+'}${axis.slice(1).toUpperCase()}`;
 }
+
+type Up = NonNullable<Constraint['up']>;
+
+/** By what up is said: nothing, the world, its parent, an object. */
+export function upOf(up: Up): 'least' | 'world' | 'parent' | 'toward' {
+  if (typeof up === 'string') return 'least';
+  return 'world' in up ? 'world' : 'parent' in up ? 'parent' : 'toward';
+}
+
+/** Up as the sentence says it: "by the world's Y". */
+export function upWord(up: Up, toward: string | undefined): string {
+  if (typeof up === 'string') return 'by nothing';
+  if ('world' in up) return `by the world's ${plainAxis(up.world)}`;
+  if ('parent' in up) return `by its parent's ${plainAxis(up.parent)}`;
+  return `toward ${toward ?? 'what is gone'}`;
+}
+
+const plainAxis = (axis: string) => (axis.startsWith('-') ? axisWord(axis) : axis.slice(1).toUpperCase());

@@ -1,8 +1,8 @@
 import { Popover } from 'radix-ui';
 import { useMemo, useState, type KeyboardEvent } from 'react';
-import { floating } from '../../controls/floating';
-import { Name } from '../../controls/Name';
-import { useStore } from '../../state/store';
+import { floating } from './floating';
+import { Name } from './Name';
+import { useStore } from '../state/store';
 
 /** More would not be read; the text narrows them. */
 const most = 60;
@@ -11,6 +11,8 @@ const most = 60;
 export function TargetField(props: {
   label: string;
   value: string | null;
+  /** What is said while none is chosen. */
+  empty?: string;
   /** Objects that cannot be chosen. */
   without: readonly string[];
   choose: (id: string) => void;
@@ -25,7 +27,7 @@ export function TargetField(props: {
         aria-label={props.label}
         title={name ?? props.label}
       >
-        {name === null ? <span className="text-ink-2">Choose…</span> : <Name text={name} />}
+        {name === null ? <span className="text-ink-2">{props.empty ?? 'Choose…'}</span> : <Name text={name} />}
       </Popover.Trigger>
       <Popover.Portal container={floating()}>
         <Popover.Content className="menu w-60 p-2" align="start" collisionPadding={8} data-catches-keys>
