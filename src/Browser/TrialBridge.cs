@@ -139,6 +139,10 @@ public static unsafe partial class Bridge
         return "{}";
     });
 
+    /// <summary>What is tried at the moment, for telling others; "null": nothing is.</summary>
+    [JSExport]
+    public static string TriedEdits() => Tryout.Edits is { } edits ? Write<Edit[]>([.. edits]) : "null";
+
     /// <summary>Ends the trial and makes its edit, ahead of the server's answer.</summary>
     [JSExport]
     public static string KeepTrial() => Answer(() =>

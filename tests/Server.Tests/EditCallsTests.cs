@@ -230,6 +230,30 @@ public sealed class EditCallsTests(RunningServer server) : IDisposable
     }
 
     [Fact]
+    public async Task What_one_page_tries_the_others_hear_and_nothing_of_it_counts()
+    {
+        var id = await _ada.NewScene();
+        await using var one = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "hub")).Build();
+        await using var other = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "hub")).Build();
+        var (tried, ended, own) = (new TaskCompletionSource<JsonNode>(), new TaskCompletionSource<JsonNode>(), new TaskCompletionSource<JsonNode>());
+        one.On<JsonNode>("trying", said => (said["edits"] is null ? ended : tried).TrySetResult(said));
+        other.On<JsonNode>("trying", own.SetResult);
+        await one.StartAsync();
+        await one.InvokeAsync("Join", id);
+        await other.StartAsync();
+        await Assert.ThrowsAsync<HubException>(() => other.InvokeAsync("Trying", id, 2, "[]"));
+        await other.InvokeAsync("Join", id);
+        await other.InvokeAsync("Trying", id, 2, """[{"do":"move"}]""");
+        var said = await tried.Task.WaitAsync(TimeSpan.FromSeconds(10));
+        Assert.Equal((2, """[{"do":"move"}]"""), ((long)said["revision"]!, (string?)said["edits"]));
+        await other.InvokeAsync("Trying", id, 2, null);
+        Assert.Equal((string?)said["page"], (string?)(await ended.Task.WaitAsync(TimeSpan.FromSeconds(10)))["page"]);
+        await Assert.ThrowsAsync<HubException>(() => other.InvokeAsync("Trying", id, 2, new string('x', 9000)));
+        Assert.False(own.Task.IsCompleted);
+        Assert.Equal(2, (long)(await _ada.Get($"api/scenes/{id}"))["revision"]!);
+    }
+
+    [Fact]
     public async Task A_late_edit_is_refused_with_what_was_done_and_where_it_stands_now()
     {
         var id = await _ada.NewScene();

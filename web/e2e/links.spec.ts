@@ -1,4 +1,4 @@
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 import { test } from './shared';
 import { Room, texturedRoom } from './room';
 
@@ -48,16 +48,31 @@ function near(a: number[], b: number[], tolerance = 1e-6): void {
   a.forEach((v, i) => expect(Math.abs(v - b[i]!)).toBeLessThan(tolerance));
 }
 
+/** Adds a link by the sentence, with the target chosen by its name. */
 async function add(page: Page, kind: RegExp, target: string): Promise<void> {
-  await page.getByRole('button', { name: 'Add a constraint…' }).click();
+  await begin(page, kind);
+  await chooseTarget(page, target);
+  await make(page);
+}
+
+async function begin(page: Page, kind: RegExp): Promise<void> {
+  await page.getByRole('button', { name: 'Add a link…' }).click();
   await page.getByRole('menuitem', { name: kind }).click();
-  const adding = page.getByRole('group', { name: /^Add: / });
-  await adding.getByRole('button', { name: 'Target' }).click();
+  await expect(page.locator('[data-plan]')).toBeVisible();
+}
+
+async function chooseTarget(page: Page, target: string): Promise<void> {
+  await page.locator('[data-plan]').getByRole('button', { name: 'Target' }).click();
   await page.getByRole('combobox', { name: 'Target' }).fill(target);
   await page.keyboard.press('Enter');
-  await adding.getByRole('button', { name: 'Add' }).click();
-  await expect(adding).toBeHidden();
 }
+
+async function make(page: Page): Promise<void> {
+  await page.locator('[data-plan] [data-make]').click();
+  await expect(page.locator('[data-plan]')).toHaveCount(0);
+}
+
+const words = (entry: Locator) => entry.getByRole('button', { name: /: its words$/ });
 
 test('a constraint is added, changed, weighed, baked and taken off in the list, with its undo', async ({ page }) => {
   const room = await Room.open(page);
@@ -66,14 +81,12 @@ test('a constraint is added, changed, weighed, baked and taken off in the list, 
   await room.chapter('Why');
 
   // What it would do is said and shown before it is kept; nothing is left of it when it is not.
-  await page.getByRole('button', { name: 'Add a constraint…' }).click();
-  await page.getByRole('menuitem', { name: /^Aim at/ }).click();
-  const adding = page.getByRole('group', { name: 'Add: Aim at' });
-  await adding.getByRole('button', { name: 'Target' }).click();
-  await page.getByRole('combobox', { name: 'Target' }).fill('star gl');
-  await page.keyboard.press('Enter');
-  await expect(adding.getByRole('status')).toHaveText(/^This makes Sun lamp jump: by \d+(\.\d+)?°\.$/);
-  await adding.getByRole('button', { name: 'Not now' }).click();
+  const hint = page.locator('[data-hint]');
+  await begin(page, /^Aim at/);
+  await expect(hint).toContainText('Press the target');
+  await chooseTarget(page, 'star gl');
+  await expect(hint).toHaveText(/^This makes Sun lamp jump: by \d+(\.\d+)?°\.$/);
+  await page.getByRole('button', { name: 'Leave it' }).click();
   near((await shown(page, 'sun-lamp')).world, before.world, 1e-9);
   await add(page, /^Aim at/, 'star gl');
   await room.saved();
@@ -83,6 +96,7 @@ test('a constraint is added, changed, weighed, baked and taken off in the list, 
   expect(id).toBe('aim');
 
   // Which axis, and up by nothing.
+  await words(entry).click();
   await entry.getByLabel('Axis that aims').selectOption('-z');
   await entry.getByLabel('Up by').selectOption('least');
   await room.saved();
@@ -166,13 +180,13 @@ test('every kind can be added and pressed in the list, in the demo and in an imp
     await here.chapter('Why');
     for (const kind of [/^Aim at/, /^Swivel to/, /^Follow/, /^Match rotation/, /^Match scale/, /^Ride on/, /^Stay on/])
       await add(page, kind, other.name);
-    await page.getByRole('button', { name: 'Add a constraint…' }).click();
-    await page.getByRole('menuitem', { name: 'Limit' }).click();
-    await page.getByRole('group', { name: 'Add: Limit' }).getByRole('button', { name: 'Add' }).click();
+    await begin(page, /^Limit/);
+    await make(page);
     await here.saved();
     const list = page.getByRole('list', { name: 'Constraints' });
     await expect(list.getByRole('listitem')).toHaveCount(8);
     const one = (title: RegExp) => list.getByRole('listitem', { name: title });
+    for (const title of [/^Swivel/, /^Follow/, /^Match scale/, /^Limit/, /^Stay/]) await words(one(title)).click();
     await one(/^Swivel/)
       .getByLabel('Hinge')
       .selectOption('x');
@@ -365,15 +379,13 @@ test('two windows: loops are refused by name, a target that goes takes the const
   });
   await room.pick('venus-arm');
   await room.chapter('Why');
-  await page.getByRole('button', { name: 'Add a constraint…' }).click();
-  await page.getByRole('menuitem', { name: /^Aim at/ }).click();
-  const adding = page.getByRole('group', { name: 'Add: Aim at' });
-  await adding.getByRole('button', { name: 'Target' }).click();
-  await page.getByRole('combobox', { name: 'Target' }).fill('sun lamp');
-  await page.keyboard.press('Enter');
-  await expect(adding.getByRole('status')).toContainText('would go round in a circle');
-  await expect(adding.getByRole('button', { name: 'Add' })).toBeDisabled();
-  await adding.getByRole('button', { name: 'Not now' }).click();
+  await begin(page, /^Aim at/);
+  await chooseTarget(page, 'sun lamp');
+  await expect(page.locator('[data-hint]')).toContainText('would go round in a circle');
+  await page.locator('[data-make]').click();
+  await expect(page.locator('[data-hint]')).toContainText('would go round in a circle');
+  await expect(page.locator('[data-plan]')).toBeVisible();
+  await page.getByRole('button', { name: 'Leave it' }).click();
 
   // Somebody else moves the target while this page drags what follows it.
   await room.pick('sun-lamp');
@@ -431,18 +443,13 @@ test('from an empty scene: nothing to aim at, then something, which somebody els
   await expect.poll(async () => (await shown(page, 'part')) !== null).toBe(true);
   await room.pick('part');
   await room.chapter('Why');
-  const begin = async () => {
-    await page.getByRole('button', { name: 'Add a constraint…' }).click();
-    await page.getByRole('menuitem', { name: /^Aim at/ }).click();
-    await page.getByRole('group', { name: 'Add: Aim at' }).getByRole('button', { name: 'Target' }).click();
-  };
-  const adding = page.getByRole('group', { name: 'Add: Aim at' });
-  await begin();
+  const target = page.locator('[data-plan]').getByRole('button', { name: 'Target' });
+  await begin(page, /^Aim at/);
+  await target.click();
   await expect(page.getByText('Nothing is called so.')).toBeVisible();
   await page.keyboard.press('Escape');
-  await adding.getByRole('button', { name: 'Not now' }).focus();
-  await page.keyboard.press('Escape');
-  await expect(adding).toBeHidden();
+  await room.key('Escape');
+  await expect(page.locator('[data-plan]')).toHaveCount(0);
 
   const at = { placement: { position: [2, 3, 4] } };
   await edit(
@@ -451,22 +458,19 @@ test('from an empty scene: nothing to aim at, then something, which somebody els
     { do: 'create', node: { id: 'pole', name: 'Pole', kind: 'group', placement: { position: [0, 9, 0] } } },
   );
   await expect.poll(async () => (await shown(page, 'star')) !== null).toBe(true);
-  await begin();
-  await page.getByRole('combobox', { name: 'Target' }).fill('star');
-  await page.keyboard.press('Enter');
-  await expect(adding.getByRole('status')).toContainText('This makes Part jump');
+  await begin(page, /^Aim at/);
+  await chooseTarget(page, 'star');
+  await expect(page.locator('[data-hint]')).toContainText('This makes Part jump');
   await edit(room, { do: 'remove', nodes: ['star'] });
-  await expect.poll(() => shown(page, 'star')).toBe(null);
-  await adding.getByRole('button', { name: 'Add' }).click();
-  await expect(page.getByRole('alert')).toContainText('not in the scene any more');
-  await adding.getByRole('button', { name: 'Not now' }).click();
+  await expect(page.locator('[data-hint]')).toContainText('The target was removed meanwhile. Press another.');
+  await expect(page.locator('[data-make]')).toBeDisabled();
+  await page.getByRole('button', { name: 'Leave it' }).click();
   await edit(room, { do: 'create', node: { id: 'star', name: 'Star', kind: 'group', ...at } });
   await expect.poll(async () => (await shown(page, 'star')) !== null).toBe(true);
 
   // Left in the middle, nothing of it is kept.
-  await begin();
-  await page.getByRole('combobox', { name: 'Target' }).fill('star');
-  await page.keyboard.press('Enter');
+  await begin(page, /^Aim at/);
+  await chooseTarget(page, 'star');
   await page.reload();
   await page.waitForSelector('[role=tree]');
   await room.pick('part');
@@ -474,6 +478,7 @@ test('from an empty scene: nothing to aim at, then something, which somebody els
 
   // An up object is asked for before it counts.
   await add(page, /^Aim at/, 'star');
+  await words(page.getByRole('listitem', { name: 'Aim at Star' })).click();
   await page.getByLabel('Up by').selectOption('toward');
   await room.saved();
   await page.getByRole('button', { name: 'Up object' }).click();

@@ -32,6 +32,9 @@ public sealed class Tryout(Func<Replica> replica)
     /// <summary>The scene as what is tried leaves it; null: nothing is tried.</summary>
     public SceneDraft? Draft => Trial?.Draft ?? _draft;
 
+    /// <summary>What is tried, as edits; null: nothing is.</summary>
+    public IReadOnlyList<Edit>? Edits => Trial?.Edits ?? _edits;
+
     /// <summary>Begins to try an edit with amounts, in place of what was tried before.</summary>
     /// <exception cref="Refusal">The edit could not be done with any amount.</exception>
     public void Begin(Edit template, Space space)

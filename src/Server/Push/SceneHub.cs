@@ -30,6 +30,9 @@ public sealed record ProgressPush(string Doing, int Done, int All);
 /// <summary>What another page has picked, in picking order; nothing once it has left.</summary>
 public sealed record PickedPush(string Page, IReadOnlyList<string> Nodes);
 
+/// <summary>What another page tries at a revision, as edits of the API; nothing: it has ended.</summary>
+public sealed record TryingPush(string Page, long Revision, string? Edits);
+
 /// <summary>Pages join the scene they show, and tell each other what is picked there: of scenes that exist and that they joined, and not too often.</summary>
 public sealed class SceneHub : Hub
 {
@@ -37,6 +40,9 @@ public sealed class SceneHub : Hub
     private const int MostPicked = 500;
 
     private const int MostIdLength = 64;
+
+    /// <summary>Characters of what is tried.</summary>
+    private const int MostTried = 8192;
 
     /// <summary>So many calls of one connection at once; half as many come back each second.</summary>
     private const int MostCalls = 200;
@@ -86,6 +92,17 @@ public sealed class SceneHub : Hub
         Count();
         CheckJoined(scene);
         return Tell(scene, nodes);
+    }
+
+    /// <summary>What a page tries, for the others to see while it goes on; nothing of it counts.</summary>
+    /// <param name="edits">As the API writes them; null: it has ended.</param>
+    public Task Trying(string scene, long revision, string? edits)
+    {
+        Count();
+        CheckJoined(scene);
+        return edits?.Length > MostTried
+            ? throw new HubException("This is too much to be shown while it is tried.")
+            : Clients.OthersInGroup(scene).SendAsync("trying", new TryingPush(Context.ConnectionId, revision, edits));
     }
 
     public override async Task OnDisconnectedAsync(Exception? exception)

@@ -85,6 +85,8 @@ class Desk {
       gone: () => undefined,
       reload: () => this.reloads++,
       picked: () => undefined,
+      hearing: () => undefined,
+      trying: () => undefined,
     },
     20,
   );

@@ -4,6 +4,7 @@ import { foretell, refresh, showAll } from './following';
 import { open, say } from './open';
 import { pickQuietly, selections } from './selecting';
 import { putBack } from './trial';
+import { ownTrialEnds, unwatch } from './watching';
 
 /** Edits are made here: at once in the page, then by the server, which is the truth. */
 
@@ -17,6 +18,7 @@ export const kept: {
 
 /** Makes edits as one step. */
 export function keep(...edits: Edit[]): boolean {
+  unwatch();
   if (get().trying) {
     open.core.putBack();
     set({ trying: false, reading: null });
@@ -53,6 +55,7 @@ export function keepTrial(asCopy = false): void {
 }
 
 function afterKeeping(answer: Kept | Refusal): boolean {
+  ownTrialEnds(!isRefusal(answer) && !answer.empty);
   if (isRefusal(answer)) {
     say({ kind: 'refusal', text: answer.detail });
     showAll();

@@ -17,6 +17,7 @@ import { flushSettings } from './saving';
 import { pictureScene } from './scenePictures';
 import { selections } from './selecting';
 import { goOn, putBack } from './trial';
+import { unwatch, watch } from './watching';
 
 /** What others are told as scenes are opened, followed and left. */
 export const loading: {
@@ -85,6 +86,7 @@ export async function openScene(id: string, keepView = false): Promise<void> {
     setTimeout(() => isLate() || void readAnew(id), 1000);
     return;
   }
+  unwatch();
   if (!same) leave();
   const { ongoing } = open.core.open();
   if (!same) forgetGeometry(geometries);
@@ -169,6 +171,8 @@ export async function listSelections(): Promise<void> {
 function connect(id: string): void {
   const sync = new Sync(open.core, id, open.outbox, {
     heard,
+    hearing: unwatch,
+    trying: watch,
     setAside: (step) => setAside(id, step),
     refused: (text) => say({ kind: 'refusal', text }),
     state: ({ online, waiting, step }) => set({ online, waiting, ...(step === undefined ? {} : { stepNumber: step }) }),

@@ -154,6 +154,12 @@ export function again(edits: readonly Edit[], ask: Ask, state: PageState = get()
         const each = tops();
         return { ...edit, nodes, ids: Array.from({ length: copies }, () => each.map(fresh)) };
       }
+      case 'panAndTilt':
+        return { ...edit, base: nodes.at(-1)!, tips: nodes.slice(0, -1) };
+      case 'giveLinks':
+        return { ...edit, to: nodes };
+      case 'drive':
+        return { ...edit, nodes, id: fresh() };
       default:
         return {
           ...edit,

@@ -5,6 +5,7 @@ import { tellDragged } from './dragging';
 import { template, type Template } from './edits';
 import { readLead, showAll, viewWorld } from './following';
 import { open, say } from './open';
+import { ownTrial, ownTrialEnds, unwatch } from './watching';
 
 /** What is tried before it is kept: a drag, a typed amount, edits as a whole. The core computes it, nothing is stored yet. */
 
@@ -17,6 +18,7 @@ export function edit(view = viewWorld): Template | null {
 export function begin(): boolean {
   const t = edit();
   if (!t) return false;
+  unwatch();
   const refusal = open.core.begin(t.edit, t.space);
   if (refusal) {
     say({ kind: 'refusal', text: refusal.detail });
@@ -56,6 +58,7 @@ export function dragTo(ray: number[], fine: boolean, step: number, snap: SnapAsk
   } else setQuietly(change);
   tellDragged(answer);
   open.picture?.worldsChanged(false);
+  ownTrial();
   return answer;
 }
 
@@ -70,6 +73,7 @@ export function tryText(text: string): boolean {
 
 function tried(answer: Tried): Tried {
   set(changeOf(answer));
+  ownTrial();
   open.picture?.worldsChanged(false);
   return answer;
 }
@@ -111,6 +115,7 @@ export function goOn(ongoing: Ongoing | null): void {
 export function putBack(): void {
   if (!get().trying) return;
   open.core.putBack();
+  ownTrialEnds();
   set({ trying: false, reading: null, caught: null, notice: null });
   showAll();
 }
@@ -119,11 +124,13 @@ export function putBack(): void {
 export function preview(edits: Edit[]): boolean {
   if (edits.length === 0) {
     open.core.putBack();
+    ownTrialEnds();
     set({ notice: null });
     showAll();
     return true;
   }
   const refusal = open.core.tryEdits(edits);
+  if (refusal === null) ownTrial();
   say(refusal && { kind: 'refusal', text: refusal.detail });
   showAll();
   return refusal === null;
@@ -137,6 +144,7 @@ export function tryEdit(one: Edit): boolean {
 function isTried(refusal: Refusal | null): boolean {
   say(refusal && { kind: 'refusal', text: refusal.detail });
   set({ trying: true });
+  if (refusal === null) ownTrial();
   open.picture?.worldsChanged(false);
   readLead();
   return refusal === null;

@@ -15,6 +15,10 @@ export interface SyncEvents {
   reload(): void;
   /** The scene was removed, here or elsewhere. */
   gone(): void;
+  /** The core is about to take in what somebody did. */
+  hearing(): void;
+  /** What another page tries at a revision, as it wrote it; nothing: it has ended. */
+  trying(page: string, revision: number, edits: string | null): void;
   /** What another page on the scene has picked; nothing once it has left. */
   picked(page: string, nodes: string[]): void;
   /** How far something long is that was asked for from here. */
@@ -78,6 +82,9 @@ export class Sync {
     );
     hub.on('gone', () => this.events.gone());
     hub.on('picked', (p: { page: string; nodes: string[] }) => this.events.picked(p.page, p.nodes));
+    hub.on('trying', (t: { page: string; revision: number; edits: string | null }) =>
+      this.events.trying(t.page, t.revision, t.edits),
+    );
     hub.on('progress', (progress: Progress) => this.events.progress(progress));
     hub.on('joined', () => this.tellPicked(this.picked));
     hub.onreconnecting(() => this.report(false));
@@ -106,6 +113,12 @@ export class Sync {
     this.picked = nodes.slice(0, 500);
     if (this.hub?.state === HubConnectionState.Connected)
       void this.hub.invoke('Picked', this.scene, this.picked).catch(() => undefined);
+  }
+
+  /** Tells the other pages what is tried here; nothing: it has ended. */
+  tellTrying(edits: string | null): void {
+    if (this.hub?.state !== HubConnectionState.Connected || this.closed) return;
+    void this.hub.invoke('Trying', this.scene, this.core.revision(), edits).catch(() => undefined);
   }
 
   private picked: string[] = [];
@@ -269,6 +282,7 @@ export class Sync {
       return;
     }
     if (news.step) this.step = news.step.number;
+    this.events.hearing();
     // What both computed alike needs no second look at its numbers.
     const agreed = ticket !== null && this.core.agree(news.revision, ticket, news.digest ?? '');
     if (!agreed) this.events.heard(this.core.hear({ ...news, ticket }));

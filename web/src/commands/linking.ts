@@ -10,6 +10,15 @@ export function startTie(link: TieKind): void {
   startPlan(newTie(link));
 }
 
+/** The lead is to turn, the others are to tip. */
+export function startMount(): void {
+  startPlan({ kind: 'mount', target: null, facing: null, mend: false });
+}
+
+export function startDrive(): void {
+  startPlan({ kind: 'drive' });
+}
+
 const marks = () => {
   const { selection, byId } = get();
   const mark = selection.find((id) => byId.get(id)?.kind === 'mark');
@@ -45,7 +54,7 @@ export const linkingCommands: Command[] = [
     also: 'mount turret fork swivel constraint rig',
     keys: [],
     not: severalPicked('Pick the parts that tip, and the base that turns last.'),
-    act: () => startPlan({ kind: 'mount', target: null, facing: null, mend: false }),
+    act: startMount,
   },
   {
     id: 'giveLinks',
@@ -67,7 +76,7 @@ export const linkingCommands: Command[] = [
     also: 'aim rig target null handle constraint',
     keys: [],
     not: () => nothingPicked() ?? marks(),
-    act: () => startPlan({ kind: 'drive' }),
+    act: startDrive,
   },
   {
     id: 'threads.all',

@@ -384,6 +384,11 @@ export class Core {
     return JSON.parse(this.api.Understand(text, quantity, field, present)) as Understood | Refusal;
   }
 
+  /** What is tried at the moment; null: nothing is. */
+  triedEdits(): Edit[] | null {
+    return JSON.parse(this.api.TriedEdits()) as Edit[] | null;
+  }
+
   /** What each constraint of an object does at the moment, also while something is tried. */
   linksOf(id: string): LinkReading[] {
     return JSON.parse(this.api.LinksOf(id)) as LinkReading[];

@@ -57,6 +57,7 @@ export interface Exports {
   MeanUpright(ids: string, faces: number[]): number[];
   Try(x: number, y: number, z: number): string;
   TrySteer(camera: string, view: number[]): string;
+  TriedEdits(): string;
   KeepTrial(): string;
   KeepTrialAsCopy(ids: string): string;
   PutBack(): void;

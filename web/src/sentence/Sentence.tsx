@@ -292,7 +292,7 @@ function SecondLine() {
     notice?.kind === 'refusal'
       ? notice.text
       : picking
-        ? pickingWords[picking]
+        ? (notice?.text ?? pickingWords[picking])
         : caught
           ? `Snapped to ${caught.words}.${caught.inReach > 1 ? ` Tab: the next of ${caught.inReach}.` : ''}`
           : (notice?.text ?? foretold ?? (plan ? 'Enter makes it, Esc leaves it.' : hint(verb, selection.length)));

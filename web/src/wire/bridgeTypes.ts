@@ -260,6 +260,7 @@ export interface components {
             node: string;
             link: string;
             kind: string;
+            by: null | string;
             at: components["schemas"]["Vec3"];
             target: null | components["schemas"]["Vec3"];
             axis: null | string;

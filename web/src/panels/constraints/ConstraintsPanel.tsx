@@ -6,7 +6,7 @@ import { floating } from '../../controls/floating';
 import { kinds } from '../../controls/constraintWords';
 import { MenuItem } from '../../controls/MenuItem';
 import { commandOf } from '../../commands';
-import { startTie } from '../../commands/linking';
+import { startDrive, startMount, startTie } from '../../commands/linking';
 import { startPlan } from '../../acts/planning';
 import { useStore } from '../../state/store';
 import { EntryRow } from './EntryRow';
@@ -60,9 +60,9 @@ export function ChainActs({ lead }: { lead: NodeAnswer }) {
           </DropdownMenu.Item>
         ))}
         <DropdownMenu.Separator className="menu-line" />
-        <Begin command="panAndTilt" word="Pan and tilt" />
-        <Begin command="drive" word="Drive with a controller" />
-        <Begin command="turnTo" word="Turn to something, once" />
+        <Begin command="panAndTilt" word="Pan and tilt" act={startMount} />
+        <Begin command="drive" word="Drive with a controller" act={startDrive} />
+        <Begin command="turnTo" word="Turn to something, once" act={() => startTie('turnTo')} />
       </Menu>
       {entries.length > 0 && (
         <Menu word="All of them…">
@@ -96,15 +96,14 @@ function Menu({ word, children }: { word: string; children: React.ReactNode }) {
 }
 
 /** A command of the table that begins something in the sentence. */
-function Begin({ command, word }: { command: string; word: string }) {
-  const { not, act } = commandOf(command);
-  const why = not?.() ?? null;
+function Begin({ command, word, act }: { command: string; word: string; act: () => void }) {
+  const why = commandOf(command).not?.() ?? null;
   return (
     <DropdownMenu.Item
       className="menu-item"
       disabled={why !== null}
       {...(why === null ? {} : { title: why })}
-      onSelect={() => setTimeout(() => act(session.picture as never))}
+      onSelect={() => setTimeout(act)}
     >
       {word}
     </DropdownMenu.Item>

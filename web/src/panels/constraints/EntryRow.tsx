@@ -53,7 +53,7 @@ export function EntryRow({ node, entry, reading, at, count, grip, drop }: Props)
           }}
           aria-label={`${title} on`}
           title={entry.enabled ? 'On: a press switches it off' : 'Off: a press switches it on'}
-          className="-ml-[7px] grid h-6 w-6 shrink-0 place-items-center rounded-full"
+          className="relative z-10 -ml-[7px] grid h-6 w-6 shrink-0 place-items-center rounded-full"
         >
           <span
             aria-hidden
@@ -70,7 +70,6 @@ export function EntryRow({ node, entry, reading, at, count, grip, drop }: Props)
           <Name text={title} />
           {open ? <ChevronDown size={12} aria-hidden /> : <ChevronRight size={12} aria-hidden />}
         </button>
-        {reading && <LinkFigures node={node} reading={reading} />}
         <DropdownMenu.Root modal={false}>
           <DropdownMenu.Trigger className="entry-act" aria-label={`More for ${title}`}>
             <MoreHorizontal size={14} aria-hidden />
@@ -122,8 +121,8 @@ export function EntryRow({ node, entry, reading, at, count, grip, drop }: Props)
           △ {reading.warning}
         </p>
       )}
-      <div className="mt-0.5 ml-5 flex items-center gap-2">
-        <span className="w-[52px] shrink-0 text-ink-2">Weight</span>
+      <div className="ml-5 flex items-center gap-2">
+        {reading && <LinkFigures node={node} reading={reading} />}
         <Weight
           label={`Weight of ${title}`}
           value={entry.weight}

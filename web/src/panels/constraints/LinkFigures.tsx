@@ -19,7 +19,7 @@ export function LinkFigures({ node, reading }: { node: string; reading: LinkRead
     [node, id, unit],
   );
   return (
-    <span ref={line} className="shrink-0 font-mono text-[11px] text-ink-2" aria-label="Does now" role="note">
+    <span ref={line} className="min-w-0 flex-1 font-mono text-[11px] text-ink-2" aria-label="Does now" role="note">
       {does(reading, unit)}
     </span>
   );
@@ -31,5 +31,5 @@ function does(reading: LinkReading, unit: string): string {
     ...(reading.moved > 1e-9 ? [`moves ${length(reading.moved, unit)} ${unit}`] : []),
     ...(Math.abs(reading.scaled - 1) > 1e-9 ? [`size × ${factor(reading.scaled)}`] : []),
   ];
-  return parts.length ? parts.join(' · ') : 'as it was';
+  return parts.length ? parts.join(' · ') : 'nothing now';
 }

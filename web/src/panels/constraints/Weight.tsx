@@ -1,11 +1,14 @@
 import { Slider } from 'radix-ui';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { Edit } from '../../core/answers';
 import { session } from '../../acts/session';
 
 /** How far a constraint pulls; while it is dragged it is only tried. */
 export function Weight({ label, value, edit }: { label: string; value: number; edit: (weight: number) => Edit }) {
   const [tried, setTried] = useState<number | null>(null);
+  // While it is tried, the panel shows what is tried.
+  const stored = useRef(value);
+  if (tried === null) stored.current = value;
   return (
     <>
       <Slider.Root
@@ -20,16 +23,19 @@ export function Weight({ label, value, edit }: { label: string; value: number; e
         onValueCommit={([v]) => {
           setTried(null);
           session.preview([]);
-          if (v !== value) session.keep(edit(v!));
+          if (v !== stored.current) session.keep(edit(v!));
         }}
-        className="relative flex h-6 min-w-0 flex-1 touch-none items-center"
+        title="Weight: how far it pulls"
+        className="relative flex h-6 w-24 shrink-0 touch-none items-center"
       >
         <Slider.Track className="relative h-1 flex-1 rounded-full bg-line">
           <Slider.Range className="absolute h-full rounded-full bg-plum" />
         </Slider.Track>
         <Slider.Thumb aria-label={label} className="block h-4 w-4 rounded-full border-2 border-plum bg-paper" />
       </Slider.Root>
-      <span className="w-10 text-right font-mono text-[11px] text-ink-2">{Math.round((tried ?? value) * 100)} %</span>
+      <span className="w-10 shrink-0 text-right font-mono text-[11px] text-ink-2">
+        {Math.round((tried ?? value) * 100)} %
+      </span>
     </>
   );
 }

@@ -126,8 +126,7 @@ function Links() {
       <header className="flex items-center gap-2 border-b border-line px-3 py-2">
         <h2 className="panel-title">Links</h2>
         <span className="min-w-0 flex-1 truncate text-ink-2">
-          Drag from parent to child, or from the foot of a target to the head of what is to go by it; drag an end away
-          to cut.
+          Drag from side to side: it carries; from foot to head: it is gone by. An end dragged away cuts.
         </span>
         <button type="button" className="btn" aria-pressed={branch === null} onClick={() => setBranch(null)}>
           Whole scene
