@@ -20,6 +20,8 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
 
     public override string Target => At;
 
+    public override bool LooksFromPivot => true;
+
     public override string? Toward => Up.Toward;
 
     public override Vec3 Side(Own own) => Axis.Vector * own.Facing(Axis.Index);

@@ -50,6 +50,9 @@ public abstract record Constraint(string Id, bool Enabled, double Weight)
 
     public virtual bool ReadsParentOfTarget => false;
 
+    /// <summary>Whether it turns by where its target lies from the pivot.</summary>
+    public virtual bool LooksFromPivot => false;
+
     /// <summary>Whether it does anything: on, and with some weight.</summary>
     public bool Pulls => Enabled && Weight > 0;
 

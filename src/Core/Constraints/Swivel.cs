@@ -31,6 +31,8 @@ public sealed record Swivel(
 
     public override string Target => At;
 
+    public override bool LooksFromPivot => true;
+
     public override Vec3 Side(Own own) => Facing.Vector * own.Facing(Facing.Index);
 
     public override unsafe void Evaluate(ref Situation at)

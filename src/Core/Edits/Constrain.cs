@@ -13,7 +13,7 @@ namespace CalmPivot.Core.Edits;
 /// </code>
 /// </summary>
 /// <param name="Ids">The id of the entry in each of the nodes; null: made from its kind.</param>
-/// <param name="Index">Before which entry of the list it goes; null: last.</param>
+/// <param name="Index">Before which entry of the list it goes; null: last, or where it places the node, before those that look from its pivot, so that they look from where it stands then.</param>
 public sealed record Constrain(IReadOnlyList<string> Nodes, ConstraintPatch Constraint, IReadOnlyList<string>? Ids = null, int? Index = null) : Edit
 {
     public override IReadOnlyList<string> Picked => Nodes;
@@ -34,7 +34,7 @@ public sealed record Constrain(IReadOnlyList<string> Nodes, ConstraintPatch Cons
             var patch = Patch(node, Ids?[i]);
             var made = Core.Constraints.Constraint.Made(patch);
             ConstraintTargets.Check(draft, node, made);
-            var index = Math.Clamp(Index ?? node.Constraints.Length, 0, node.Constraints.Length);
+            var index = Math.Clamp(Index ?? Usual(node, made), 0, node.Constraints.Length);
             var tied = node with { Constraints = node.Constraints.Insert(index, made) };
             draft.Put(tied);
             if (Edges.Loop(draft, node.Id) is { } loop)
@@ -53,9 +53,14 @@ public sealed record Constrain(IReadOnlyList<string> Nodes, ConstraintPatch Cons
         ArgumentNullException.ThrowIfNull(say);
         var draft = new SceneDraft(say.Scene);
         ApplyTo(draft);
-        var entry = draft.Get(Nodes[^1]).Constraints is var all && Index is { } index ? all[Math.Clamp(index, 0, all.Length - 1)] : all[^1];
+        var before = say.Scene.Find(Nodes[^1])!.Constraints;
+        var entry = draft.Get(Nodes[^1]).Constraints.First(c => before.All(b => b.Id != c.Id));
         return ConstraintWords.Did(entry, say.Names(Nodes), say);
     }
+
+    /// <summary>Where an entry goes that nobody says it of. Beside one that it would share with, it would move what its offset is to keep.</summary>
+    private static int Usual(Node node, Constraint made) =>
+        (made.Writes & Writes.Place) != 0 && !node.Constraints.Any(made.Shares) && node.Constraints.ToList().FindIndex(c => c.LooksFromPivot) is >= 0 and var first ? first : node.Constraints.Length;
 
     private static void CheckCan(Node node)
     {

@@ -202,6 +202,24 @@ public sealed class SetUpLaws
             }
         });
 
+    [Fact]
+    public void What_places_goes_before_what_looks_from_there_so_that_a_follower_keeps_its_aim()
+    {
+        foreach (var kind in new[] { "follow", "rideOn", "stayOnSurface" })
+        {
+            var scene = Mount(0, Vec3.Zero, 0, new(3, 4, 5)).Tie(new() { Kind = "aim", Target = "moon", Axis = "+z" }, "plate");
+            var before = scene.Axes("plate") * Vec3.UnitZ;
+            var edit = new Constrain(["plate"], new() { Kind = kind, Target = "moon" });
+            Assert.Contains("moon", edit.Say(new(scene)), StringComparison.Ordinal);
+            scene.Keep(edit);
+            Assert.Equal([kind, "aim"], scene.Find("plate")!.Constraints.Select(c => c.Kind));
+            scene.Keep(new Move(["moon"], new(1, -2, 0.5), new WorldSpace()));
+            var way = scene.Pivot("moon") - scene.Pivot("plate");
+            Assert.True(way.Length < 1e-6 || (scene.Axes("plate") * Vec3.UnitZ - way.Unit()).Length < 1e-9);
+            Assert.True(kind == "stayOnSurface" || (scene.Axes("plate") * Vec3.UnitZ - before).Length < 1e-9);
+        }
+    }
+
     private static SceneDocument Limited() => Mount(0, Vec3.Zero, 0, new(3, 4, 5)).Tie(new() { Kind = "limit", Id = "one", Of = "position" }, "plate");
 
     /// <summary>How far a way leads aside from straight up.</summary>

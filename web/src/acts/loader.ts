@@ -103,6 +103,7 @@ export async function openScene(id: string, keepView = false): Promise<void> {
       newcomers: [],
       named: [],
       plan: null,
+      prepared: null,
       others: {},
       isolation: null,
       treeFilter: noFilter,

@@ -61,6 +61,7 @@ export function watch(page: string, revision: number, text: string | null): void
   shownOf = page;
   clearTimeout(forgotten);
   forgotten = setTimeout(unwatch, long);
+  open.changes++;
   showAll();
 }
 
@@ -69,6 +70,7 @@ export function unwatch(): void {
   if (shownOf === null) return;
   drop();
   open.core.putBack();
+  open.changes++;
   showAll();
 }
 

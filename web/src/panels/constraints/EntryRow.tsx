@@ -122,7 +122,7 @@ export function EntryRow({ node, entry, reading, at, count, grip, drop }: Props)
         </p>
       )}
       <div className="ml-5 flex items-center gap-2">
-        {reading && <LinkFigures node={node} reading={reading} />}
+        {reading && <LinkFigures wide node={node} reading={reading} />}
         <Weight
           label={`Weight of ${title}`}
           value={entry.weight}

@@ -6,7 +6,7 @@ import { angle, factor, length } from '../../controls/numbers';
 import { useStore } from '../../state/store';
 
 /** What a link adds at the moment, in figures; while something is dragged, written at every picture. */
-export function LinkFigures({ node, reading }: { node: string; reading: LinkReading }) {
+export function LinkFigures({ node, reading, wide = false }: { node: string; reading: LinkReading; wide?: boolean }) {
   const unit = useStore((s) => s.scene?.unit ?? 'm');
   const line = useRef<HTMLSpanElement>(null);
   const { id } = reading;
@@ -19,7 +19,7 @@ export function LinkFigures({ node, reading }: { node: string; reading: LinkRead
     [node, id, unit],
   );
   return (
-    <span ref={line} className="min-w-0 flex-1 font-mono text-[11px] text-ink-2" aria-label="Does now" role="note">
+    <span ref={line} className={`min-w-0 font-mono text-[11px] text-ink-2 ${wide ? 'flex-1' : 'ml-auto shrink-0'}`} aria-label="Does now" role="note">
       {does(reading, unit)}
     </span>
   );

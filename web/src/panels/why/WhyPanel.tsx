@@ -8,6 +8,7 @@ import { above } from '../../state/branches';
 import { angle, length } from '../../controls/numbers';
 import { Section } from '../../controls/Section';
 import { ChainActs, Entries } from '../constraints/ConstraintsPanel';
+import { LinkFigures } from '../constraints/LinkFigures';
 
 /** Why it is here: the chain from the world to the lead, what each carrier and each constraint adds, and where that leads. */
 export function WhyPanel({ lead }: { lead: NodeAnswer }) {
@@ -48,15 +49,17 @@ export function WhyPanel({ lead }: { lead: NodeAnswer }) {
                 {node && (self ? <Adds placement={node.placement} unit={unit} /> : adds(node.placement, unit))}
               </span>
               {ties.map((tie) => (
-                <button
-                  key={tie.id}
-                  type="button"
-                  className="basis-full truncate rounded pl-2 text-left text-ink-2 hover:text-plum"
-                  title={`${tie.title}: pick ${byId.get(at)?.name ?? 'it'} to change it`}
-                  onClick={() => session.select([at])}
-                >
-                  ◦ {tie.title}
-                </button>
+                <span key={tie.id} className="flex basis-full items-center gap-2 pl-[18px]">
+                  <button
+                    type="button"
+                    className="min-w-0 truncate rounded text-left text-ink-2 hover:text-plum"
+                    title={`${tie.title}: pick ${byId.get(at)?.name ?? 'it'} to change it`}
+                    onClick={() => session.select([at])}
+                  >
+                    {tie.title}
+                  </button>
+                  <LinkFigures node={at} reading={tie} />
+                </span>
               ))}
             </Knot>
           );
