@@ -19,7 +19,12 @@ export function LinkFigures({ node, reading, wide = false }: { node: string; rea
     [node, id, unit],
   );
   return (
-    <span ref={line} className={`min-w-0 font-mono text-[11px] text-ink-2 ${wide ? 'flex-1' : 'ml-auto shrink-0'}`} aria-label="Does now" role="note">
+    <span
+      ref={line}
+      className={`min-w-0 font-mono text-[11px] text-ink-2 ${wide ? 'flex-1' : 'ml-auto shrink-0'}`}
+      aria-label="Does now"
+      role="note"
+    >
       {does(reading, unit)}
     </span>
   );

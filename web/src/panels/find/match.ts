@@ -11,10 +11,10 @@ export interface Findable {
 export function score(thing: Findable, wanted: string): number {
   if (wanted === '') return 1;
   const own = scoreText(thing.text, wanted);
-  if (own > 0) return own;
-  if (thing.also === undefined) return 0;
+  if (thing.also === undefined) return own;
+  // A word of the trade counts for more than letters of the name that merely follow each other.
   const other = scoreText(thing.also, wanted);
-  return other > 400 ? other / 3 : 0;
+  return Math.max(own, other > 400 ? other / 3 : 0);
 }
 
 function scoreText(text: string, wanted: string): number {
