@@ -50,10 +50,16 @@ function Links() {
   const selection = useStore((s) => s.selection);
   const lead = useStore((s) => s.lead);
   const [branch, setBranch] = useState<string[] | null>(() => topsOfPicked());
+  // What was read of the lead anew says that something has changed.
+  const changes = session.changes;
+  const ties = useMemo(
+    () => session.core.threadsOf(null).flatMap((t) => (t.by === null ? [] : [{ ...t, by: t.by }])),
+    [changes, lead],
+  );
   const laid = useMemo(() => {
     const tops = (branch ?? []).filter((id) => byId.has(id));
-    return lay(get(), tops.length > 0 ? tops : (children.get(null) ?? []));
-  }, [children, branch, byId]);
+    return lay(get(), tops.length > 0 ? tops : (children.get(null) ?? []), ties);
+  }, [children, branch, byId, ties]);
   const nodes = useMemo<Box[]>(() => {
     const picked = new Set(selection);
     const lead = selection.at(-1);
@@ -72,11 +78,9 @@ function Links() {
       };
     });
   }, [laid, byId, selection, sight]);
-  // What was read of the lead anew says that something has changed.
-  const changes = session.changes;
   const edges = useMemo<Edge[]>(() => {
     const drawn = new Set(laid.nodes.map((n) => n.id));
-    const tied = session.core.threadsOf(null).filter((t) => t.by !== null && drawn.has(t.by) && drawn.has(t.node));
+    const tied = ties.filter((t) => drawn.has(t.by) && drawn.has(t.node));
     return [
       ...laid.links.map(({ parent, child }): Edge => ({
         id: child,
@@ -90,17 +94,17 @@ function Links() {
       ...tied.map(({ node, link, kind, by: target, pulls, warns }): Edge => ({
         id: `${node} ${link}`,
         className: `tie${pulls ? '' : ' off'}`,
-        source: target!,
+        source: target,
         target: node,
         sourceHandle: by,
         targetHandle: goes,
         reconnectable: true,
         label: `${warns ? '△ ' : ''}${wordOf(kind)}`,
-        ariaLabel: `${byId.get(node)?.name}: ${wordOf(kind)} ${byId.get(target!)?.name}`,
+        ariaLabel: `${byId.get(node)?.name}: ${wordOf(kind)} ${byId.get(target)?.name}`,
         data: { node, link },
       })),
     ];
-  }, [laid, byId, changes, lead]);
+  }, [laid, byId, ties]);
   const cut = (edge: Edge) => {
     const tie = tieOf(edge);
     if (tie) session.keep({ do: 'unconstrain', of: [tie] });
@@ -126,7 +130,7 @@ function Links() {
       <header className="flex items-center gap-2 border-b border-line px-3 py-2">
         <h2 className="panel-title">Links</h2>
         <span className="min-w-0 flex-1 truncate text-ink-2">
-          Drag from side to side: it carries; from foot to head: it is gone by. An end dragged away cuts.
+          Sides carry, foot to head goes by. Drag an end away to cut.
         </span>
         <button type="button" className="btn" aria-pressed={branch === null} onClick={() => setBranch(null)}>
           Whole scene

@@ -12,8 +12,15 @@ export interface Laid {
   left: number;
 }
 
-/** Branches from left to right, laid out by dagre; only what is open in the tree below the first levels of large scenes. */
-export function lay({ children, byId }: PageState, tops: string[]): Laid {
+/**
+ * Branches from left to right, laid out by dagre; only what is open in the tree below the first levels of large scenes.
+ * What they go by stands beside them, alone, where it is in none of them.
+ */
+export function lay(
+  { children, byId }: PageState,
+  tops: string[],
+  ties: readonly { by: string; node: string }[],
+): Laid {
   const graph = new graphlib.Graph();
   graph.setGraph({ rankdir: 'LR', nodesep: 10, ranksep: 46, marginx: 12, marginy: 12 });
   graph.setDefaultEdgeLabel(() => ({}));
@@ -38,6 +45,12 @@ export function lay({ children, byId }: PageState, tops: string[]): Laid {
     if (!parent || !drawn.has(parent)) continue;
     graph.setEdge(parent, id);
     links.push({ parent, child: id });
+  }
+  const beside = ties.filter(({ by, node }) => drawn.has(node) && !drawn.has(by) && byId.has(by)).slice(0, most);
+  for (const { by, node } of beside) {
+    if (!graph.hasNode(by)) ids.push(by);
+    graph.setNode(by, { ...size });
+    graph.setEdge(by, node);
   }
   layout(graph);
   const nodes = ids.map((id) => {
