@@ -30,7 +30,7 @@ export function ownTrial(): void {
   drop();
   own = true;
   const now = performance.now();
-  if (now - told < often || !open.sync) return;
+  if (now - told < often || !open.sync?.accompanied) return;
   const edits = open.core.triedEdits();
   if (!edits || !edits.every((e) => verbs.has(e.do))) return;
   const text = JSON.stringify(edits);

@@ -81,12 +81,18 @@ export class Sync {
       this.hear({ revision, changed: [], removed: [], described: { name, unit } }),
     );
     hub.on('gone', () => this.events.gone());
-    hub.on('picked', (p: { page: string; nodes: string[] }) => this.events.picked(p.page, p.nodes));
+    hub.on('picked', (p: { page: string; nodes: string[] }) => {
+      this.accompanied = true;
+      this.events.picked(p.page, p.nodes);
+    });
     hub.on('trying', (t: { page: string; revision: number; edits: string | null }) =>
       this.events.trying(t.page, t.revision, t.edits),
     );
     hub.on('progress', (progress: Progress) => this.events.progress(progress));
-    hub.on('joined', () => this.tellPicked(this.picked));
+    hub.on('joined', () => {
+      this.accompanied = true;
+      this.tellPicked(this.picked);
+    });
     hub.onreconnecting(() => this.report(false));
     hub.onreconnected(() => {
       this.report(true);
@@ -120,6 +126,9 @@ export class Sync {
     if (this.hub?.state !== HubConnectionState.Connected || this.closed) return;
     void this.hub.invoke('Trying', this.scene, this.core.revision(), edits).catch(() => undefined);
   }
+
+  /** Whether anybody else was ever here: each says what is picked when another joins. Alone, nothing is told while it is tried. */
+  accompanied = false;
 
   private picked: string[] = [];
 

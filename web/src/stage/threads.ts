@@ -40,7 +40,7 @@ export class Threads {
   private read(): LinkThread[] {
     const { selection, allThreads, trying, prepared } = get();
     // What is prepared says it all by itself.
-    if (prepared && !allThreads) return [];
+    if ((prepared || selection.length === 0) && !allThreads) return [];
     const key = `${session.changes} ${session.core.revision()} ${allThreads ? 'all' : selection.join()}`;
     if (key !== this.key || (trying && this.known.length > 0) || this.tried !== trying) {
       this.known = session.core.threadsOf(allThreads ? null : selection.slice(-mostPicked));
