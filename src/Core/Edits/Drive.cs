@@ -43,7 +43,7 @@ public sealed record Drive(IReadOnlyList<string> Nodes, string? Id = null, doubl
         new Create(new()
         {
             Id = id,
-            Name = $"{draft.Get(Nodes[^1]).Name} controller",
+            Name = Rename.Nearest($"{Speaker.Quoted(draft.Get(Nodes[^1]).Name)} controller", "Controller"),
             Kind = NodeKind.Shape,
             Shape = new() { Type = "ball", Radius = radius, Segments = 12, Rings = 6 },
             Placement = new() { Position = at + ahead * away },

@@ -44,8 +44,14 @@ public sealed record Ghost(string LooksLike, Affine World, Vec3? From, Vec3 Pivo
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(draft);
         var (ghosts, done, before) = (new List<Ghost>(), new HashSet<string>(), new SceneDraft(scene));
-        foreach (var written in draft.Written.Select(w => w.Value).OfType<Node>().Where(n => scene.Find(n.Id) is not null).ToList())
+        foreach (var written in draft.Written.Select(w => w.Value).OfType<Node>().ToList())
         {
+            // Where it stays, so does what rides on it, and what is not placed anew goes with what carries it.
+            if (scene.Find(written.Id) is not { } stood || IsPlacedAlike(stood, written) || !IsElsewhere(before.World(stood), draft.World(written)))
+            {
+                continue;
+            }
+
             foreach (var node in draft.With(written).OfType<Node>())
             {
                 if (ghosts.Count >= Most || scene.Find(node.Id) is not { } was || !done.Add(node.Id))
@@ -54,7 +60,7 @@ public sealed record Ghost(string LooksLike, Affine World, Vec3? From, Vec3 Pivo
                 }
 
                 var (from, to) = (before.World(was), draft.World(node));
-                if (from.Distance(to) > 1e-9 * (1 + from.Linear.Norm + from.Offset.Length))
+                if (IsElsewhere(from, to))
                 {
                     ghosts.Add(new(node.Id, to, node.Id == written.Id ? from.Point(was.Placement.Pivot) : null, to.Point(node.Placement.Pivot)));
                 }
@@ -63,6 +69,10 @@ public sealed record Ghost(string LooksLike, Affine World, Vec3? From, Vec3 Pivo
 
         return ghosts;
     }
+
+    private static bool IsPlacedAlike(Node a, Node b) => a.Parent == b.Parent && a.Placement == b.Placement && a.Constraints == b.Constraints;
+
+    private static bool IsElsewhere(Affine from, Affine to) => from.Distance(to) > 1e-9 * (1 + from.Linear.Norm + from.Offset.Length);
 
     /// <summary>The copies that a draft would add to a scene.</summary>
     public static IReadOnlyList<Ghost> Of(IScene scene, SceneDraft draft)

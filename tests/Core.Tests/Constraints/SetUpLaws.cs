@@ -134,6 +134,9 @@ public sealed class SetUpLaws
         Assert.True(scene.Find("knob")!.IsController);
         Assert.True(before.Linear.Distance(scene.World("eye").Linear) < 1e-9);
         Assert.True((scene.Pivot("knob") - (new Vec3(1, 2, 3) + before.Linear * new Vec3(0, 0, -4))).Length < 1e-9);
+        var name = new string('n', Node.MostNameLength);
+        scene.Keep(new Rename("eye", name), new Drive(["eye"], "second"));
+        Assert.EndsWith("n controller", scene.Find("second")!.Name, StringComparison.Ordinal);
         Assert.Contains("above zero", scene.Refused(new Drive(["eye"], "other", -1)).Message, StringComparison.Ordinal);
     }
 
