@@ -38,7 +38,8 @@ public sealed class ExchangeCallsTests(RunningServer server) : IDisposable
         var response = await _caller.Http.PostAsync($"api/scenes/{id}/import?under=a&name=Orrery", content);
         Assert.True(response.IsSuccessStatusCode, await response.Content.ReadAsStringAsync());
         var scene = await _caller.Get($"api/scenes/{id}");
-        Assert.Equal(133, scene["nodes"]!.AsArray().Count);
+        var room = (await _caller.Get("api/scenes/orrery-room"))["nodes"]!.AsArray().Count;
+        Assert.Equal(2 + room, scene["nodes"]!.AsArray().Count);
         Assert.Contains(scene["nodes"]!.AsArray(), n => (string?)n!["name"] == "Orrery" && (string?)n["parent"] == "a");
         await _caller.Post($"api/scenes/{id}/undo", new { @base = 3 });
         Assert.Equal(2, (await _caller.Get($"api/scenes/{id}"))["nodes"]!.AsArray().Count);
