@@ -73,7 +73,7 @@ public sealed record SetConstraint(
             var at = ConstraintTargets.IndexOf(node, entry ?? throw new Refusal(Refusals.NotUnderstood, "Say which constraint of the object: its id."));
             var (present, given) = (node.Constraints[at], Patch);
             var anew = Kind is not null && Kind != present.Kind;
-            given = anew ? present.Turned(given with { Kind = Kind }) : given;
+            given = anew ? Constrain.Asked(node, present.Turned(given with { Kind = Kind })) : given;
             var changed = anew ? Constraint.Made(given) : present.With(given);
             ConstraintTargets.Check(draft, node, changed);
             var list = node.Constraints.RemoveAt(at);

@@ -54,9 +54,14 @@ public sealed record Ghost(string LooksLike, Affine World, Vec3? From, Vec3 Pivo
 
             foreach (var node in draft.With(written).OfType<Node>())
             {
-                if (ghosts.Count >= Most || scene.Find(node.Id) is not { } was || !done.Add(node.Id))
+                if (ghosts.Count >= Most)
                 {
-                    break;
+                    return ghosts;
+                }
+
+                if (scene.Find(node.Id) is not { } was || !done.Add(node.Id))
+                {
+                    continue;
                 }
 
                 var (from, to) = (before.World(was), draft.World(node));

@@ -223,6 +223,35 @@ public sealed class SetUpLaws
         }
     }
 
+    [Fact]
+    public void What_was_followed_is_aimed_at_by_a_camera_with_what_it_looks_along()
+    {
+        var scene = Some.Scene(
+            Node.Bare("eye", "Eye", NodeKind.Camera, null, Placement.Default) with { Camera = new() },
+            Some.Box("moon", null, Placement.Default with { Position = new(3, 4, 5) }, 1));
+        scene.Tie(new() { Kind = "follow", Id = "one", Target = "moon" }, "eye");
+        scene.Keep(new SetConstraint([new("eye", "one")], Kind: "aim"));
+        Assert.Equal("-z", Assert.IsType<Aim>(scene.Find("eye")!.Constraints[0]).Axis.ToString());
+        Assert.True((scene.Axes("eye") * -Vec3.UnitZ - new Vec3(3, 4, 5).Unit()).Length < 1e-9);
+    }
+
+    [Fact]
+    public void Ghosts_are_of_all_that_would_stand_elsewhere_and_of_nothing_else()
+    {
+        var scene = Mount(20, Vec3.Zero, 0, new(3, 4, 5));
+        scene.Keep(new PutUnder(["barrel"], "plate"), new Create(new() { Id = "far", Name = "Far", Kind = NodeKind.Shape }, "barrel"));
+        IReadOnlyList<string> Of(params Edit[] edits)
+        {
+            var draft = new SceneDraft(scene);
+            Array.ForEach(edits, e => e.ApplyTo(draft));
+            return [.. Trials.Ghost.Moved(scene, draft).Select(g => g.LooksLike).Order(StringComparer.Ordinal)];
+        }
+
+        Assert.Equal(["barrel", "far", "plate"], Of(new Constrain(["plate"], new() { Kind = "aim", Target = "moon", Axis = "+x" })));
+        Assert.Empty(Of(new Constrain(["plate"], new() { Kind = "follow", Target = "moon" }), new Rename("plate", "Disc"), new Group(["barrel"], "G")));
+        Assert.Equal(["barrel", "far"], Of(new Create(new() { Id = "new", Name = "New", Kind = NodeKind.Shape }, "barrel"), new Move(["barrel"], new(0, 1, 0), new WorldSpace())));
+    }
+
     private static SceneDocument Limited() => Mount(0, Vec3.Zero, 0, new(3, 4, 5)).Tie(new() { Kind = "limit", Id = "one", Of = "position" }, "plate");
 
     /// <summary>How far a way leads aside from straight up.</summary>
