@@ -3,7 +3,8 @@ import { takeCentre, takeParent, takeTarget } from './planning';
 
 // What was said before something is asked for makes room for the question; what is said of the answers stands.
 useStore.subscribe((now, before) => {
-  if (now.picking && now.picking !== before.picking && now.notice && now.notice === before.notice) set({ notice: null });
+  if (now.picking && now.picking !== before.picking && now.notice && now.notice === before.notice)
+    set({ notice: null });
 });
 
 /** Gives an object to what the sentence asks for. @returns False: it asks for none. */
