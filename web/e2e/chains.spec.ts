@@ -90,7 +90,7 @@ async function figuresAsServer(page: Page, room: Room, id: string): Promise<void
   stands.forEach((v, i) => expect(v).toBeCloseTo(pivot[i]!, 1));
 }
 
-test('pan and tilt from three parts: four presses, nothing guessed; the pivot of the base is checked first', async ({
+test('pan and tilt from three parts in six presses, nothing guessed; the pivot of the base is checked first', async ({
   page,
 }) => {
   const room = await scene(
