@@ -22,6 +22,8 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
 
     public override bool LooksFromPivot => true;
 
+    public override SignedAxis? Points => Axis;
+
     public override string? Toward => Up.Toward;
 
     public override Vec3 Side(Own own) => Axis.Vector * own.Facing(Axis.Index);
@@ -117,21 +119,8 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
     }
 
     /// <summary>The own axis that is nearest to a direction, of another letter than one.</summary>
-    internal static unsafe SignedAxis Nearest(ref Situation at, double* direction, int without)
-    {
-        var (best, most) = (default(SignedAxis), double.NegativeInfinity);
-        var own = stackalloc double[3];
-        for (var i = 0; i < 6; i++)
-        {
-            // Not turned round before turned round, and −Z last, so that ties are settled.
-            var axis = new SignedAxis(i % 3, i > 2);
-            at.Axis(axis, own);
-            var along = own[0] * direction[0] + own[1] * direction[1] + own[2] * direction[2];
-            (best, most) = axis.Index != without && along > most + 1e-9 ? (axis, along) : (best, most);
-        }
-
-        return best;
-    }
+    internal static unsafe SignedAxis Nearest(ref Situation at, double* direction, int without) =>
+        SignedAxis.Nearest(Situation.Axes(at.Stance, at.Own), new(direction[0], direction[1], direction[2]), without);
 
     public override Constraint? Led(Func<string, string?> to) =>
         to(At) is not { } target ? null

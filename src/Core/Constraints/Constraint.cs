@@ -53,6 +53,9 @@ public abstract record Constraint(string Id, bool Enabled, double Weight)
     /// <summary>Whether it turns by where its target lies from the pivot.</summary>
     public virtual bool LooksFromPivot => false;
 
+    /// <summary>The own axis that it turns to something; null: none.</summary>
+    public virtual SignedAxis? Points => null;
+
     /// <summary>Whether it does anything: on, and with some weight.</summary>
     public bool Pulls => Enabled && Weight > 0;
 

@@ -10,6 +10,21 @@ public readonly record struct SignedAxis(int Index, bool Negative = false)
 
     public Vec3 Vector => Vec3.Axis(Index) * Sign;
 
+    /// <summary>The own axis that is nearest to a direction, of another letter than one; ties go to those that are not turned round, X first.</summary>
+    /// <param name="axes">Own axes in the world.</param>
+    public static SignedAxis Nearest(Mat3 axes, Vec3 direction, int without = -1)
+    {
+        var (best, most) = (default(SignedAxis), double.NegativeInfinity);
+        for (var i = 0; i < 6; i++)
+        {
+            var axis = new SignedAxis(i % 3, i > 2);
+            var along = (axes * axis.Vector).Dot(direction);
+            (best, most) = axis.Index != without && along > most + 1e-9 ? (axis, along) : (best, most);
+        }
+
+        return best;
+    }
+
     /// <exception cref="Refusal">not-understood.</exception>
     public static SignedAxis Parse(string name, string text) =>
         text is [var sign and ('+' or '-'), var letter and >= 'x' and <= 'z'] ? new(letter - 'x', sign == '-')

@@ -28,6 +28,8 @@ public sealed record StayOnSurface(
 
     public override string Target => At;
 
+    public override SignedAxis? Points => Align;
+
     public override bool ReadsSurface => true;
 
     public override Vec3 Side(Own own) => Align is { } axis ? axis.Vector * own.Facing(axis.Index) : Vec3.Zero;

@@ -33,6 +33,8 @@ public sealed record Swivel(
 
     public override bool LooksFromPivot => true;
 
+    public override SignedAxis? Points => Facing;
+
     public override Vec3 Side(Own own) => Facing.Vector * own.Facing(Facing.Index);
 
     public override unsafe void Evaluate(ref Situation at)
@@ -122,7 +124,7 @@ public sealed record Swivel(
     }
 
     /// <summary>Some direction at right angles to another.</summary>
-    private static Vec3 Across(Vec3 v) => v.Cross(Math.Abs(v.X) < 0.9 ? Vec3.UnitX : Vec3.UnitY).Unit();
+    internal static Vec3 Across(Vec3 v) => v.Cross(Math.Abs(v.X) < 0.9 ? Vec3.UnitX : Vec3.UnitY).Unit();
 
     public override Constraint Reframed(Reframing to) => this with { Hinge = (to.Turn * Hinge).Unit(), Zero = (to.Turn * Zero).Unit() };
 

@@ -36,21 +36,6 @@ public static class Facings
         return bounds.IsEmpty || !(size[most] > Long * second) ? null : new(most, -bounds.Low[most] > bounds.High[most] + 1e-6 * size[most]);
     }
 
-    /// <summary>The own axis that is nearest to a direction, of another letter than one.</summary>
-    /// <param name="axes">Own axes in the world.</param>
-    public static SignedAxis Nearest(Mat3 axes, Vec3 direction, int without = -1)
-    {
-        var (best, most) = (default(SignedAxis), double.NegativeInfinity);
-        for (var i = 0; i < 6; i++)
-        {
-            var axis = new SignedAxis(i % 3, i > 2);
-            var along = (axes * axis.Vector).Dot(direction);
-            (best, most) = axis.Index != without && along > most + 1e-9 ? (axis, along) : (best, most);
-        }
-
-        return best;
-    }
-
     /// <summary>
     /// A swivel of a node about one of its own axes, facing with another; its angles count from where that faces as placed. With V what
     /// the constraints so far turn, hinge and zero are E_Pᵀ·Vᵀ of them.

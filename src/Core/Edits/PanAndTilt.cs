@@ -57,7 +57,7 @@ public sealed record PanAndTilt(string Base, IReadOnlyList<string> Tips, string 
         // The base turns as its tips face; what across is for them is so as it rides along.
         mount = draft.Get(Base);
         var axes = OwnSpace.Of(draft, mount);
-        var hinge = Facings.Nearest(axes, Vec3.UnitY);
+        var hinge = SignedAxis.Nearest(axes, Vec3.UnitY);
         var up = axes * hinge.Vector;
         var ahead = Facings.Less(OwnSpace.Of(draft, draft.Get(tips[0].Id)) * faces[tips[0].Id].Vector, up);
         if (ahead.Length < 0.1)
@@ -65,14 +65,14 @@ public sealed record PanAndTilt(string Base, IReadOnlyList<string> Tips, string 
             ahead = Facings.Less(draft.PivotOf(draft.Get(Target)) - draft.PivotOf(mount), up);
         }
 
-        var facing = Facings.Nearest(axes, ahead, hinge.Index);
+        var facing = SignedAxis.Nearest(axes, ahead, hinge.Index);
         var across = hinge.Vector.Cross(facing.Vector);
         new Constrain([Base], Facings.Swivel(draft, mount, Target, hinge, facing)).ApplyTo(draft);
         foreach (var id in tips.Select(t => t.Id))
         {
             var tip = draft.Get(id);
             var own = OwnSpace.Of(draft, tip);
-            var tilt = Facings.Nearest(own, OwnSpace.Of(draft, draft.Get(Base)) * across, faces[id].Index);
+            var tilt = SignedAxis.Nearest(own, OwnSpace.Of(draft, draft.Get(Base)) * across, faces[id].Index);
             new Constrain([id], Facings.Swivel(draft, tip, Target, tilt, faces[id])).ApplyTo(draft);
         }
     }
@@ -131,7 +131,7 @@ public sealed record PanAndTilt(string Base, IReadOnlyList<string> Tips, string 
         }
 
         var axes = OwnSpace.Of(draft, mount);
-        var way = Facings.Less(own.Middle - draft.PivotOf(mount), axes * Facings.Nearest(axes, Vec3.UnitY).Vector);
+        var way = Facings.Less(own.Middle - draft.PivotOf(mount), axes * SignedAxis.Nearest(axes, Vec3.UnitY).Vector);
         return way.Length > 0.01 * own.Size.Length ? way : Vec3.Zero;
     }
 
@@ -139,7 +139,7 @@ public sealed record PanAndTilt(string Base, IReadOnlyList<string> Tips, string 
 
     private SignedAxis FacingOf(SceneDraft draft, Node tip) =>
         Facing is not null ? SignedAxis.Parse("facing", Facing)
-        : Facings.Of(draft, tip) ?? Facings.Nearest(OwnSpace.Of(draft, tip), draft.PivotOf(draft.Get(Target)) - draft.PivotOf(tip));
+        : Facings.Of(draft, tip) ?? SignedAxis.Nearest(OwnSpace.Of(draft, tip), draft.PivotOf(draft.Get(Target)) - draft.PivotOf(tip));
 
     /// <summary>Whether a part goes with the base already.</summary>
     private bool Rides(SceneDraft draft, Node tip) =>

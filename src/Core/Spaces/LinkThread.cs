@@ -29,7 +29,7 @@ public sealed record LinkThread(string Node, string Link, string Kind, string? B
             .. node.Constraints.Select((entry, i) =>
             {
                 Vec3? target = entry.Target is { } id && draft.Find(id) is { } there ? draft.PivotOf(there) : null;
-                var axis = AxisOf(entry);
+                var axis = entry.Points;
                 return new LinkThread(
                     node.Id,
                     entry.Id,
@@ -46,14 +46,6 @@ public sealed record LinkThread(string Node, string Link, string Kind, string? B
             }),
         ];
     }
-
-    private static SignedAxis? AxisOf(Constraint entry) => entry switch
-    {
-        Aim aim => aim.Axis,
-        Swivel swivel => swivel.Facing,
-        StayOnSurface stay => stay.Align,
-        _ => null,
-    };
 
     private static Vec3? Upward(SceneDraft draft, Node node, Aim aim, Vec3 at) => aim.Up switch
     {
@@ -82,7 +74,7 @@ public sealed record HingeArc(Vec3 Axis, Vec3 Zero, double? From, double? To, do
         var hinge = into * swivel.Hinge;
         var zero = into * swivel.Zero;
         zero -= hinge * zero.Dot(hinge);
-        zero = zero.Length > 1e-9 ? zero.Unit() : hinge.Cross(Math.Abs(hinge.X) < 0.9 ? Vec3.UnitX : Vec3.UnitY).Unit();
+        zero = zero.Length > 1e-9 ? zero.Unit() : Swivel.Across(hinge);
         var arc = new HingeArc(hinge, zero, swivel.From, swivel.To, 0);
         return arc with { Now = arc.Angle(placement.OwnAxes(draft.World(node, index + 1).Linear) * swivel.Facing.Vector) };
     }
