@@ -214,7 +214,7 @@ public static class GltfReader
 
             return node with
             {
-                Switches = OwnForm.ReadSwitches(own["switches"]) ?? node.Switches,
+                Switches = (OwnForm.ReadSwitches(own["switches"]) ?? node.Switches).On(node.Kind),
                 Label = node.Kind == NodeKind.Group ? OwnScene.LabelOf(own["label"]) : Label.None,
                 Collections = [.. (own["collections"] as JsonArray ?? []).Select(Text).OfType<string>()],
                 Shares = node.Shape is null && node.Geometry is null ? null : Text(own["shares"]),

@@ -123,7 +123,7 @@ internal static class OwnScene
 
             entity = entity with { Name = Rename.Fitting(entity.Name) };
             yield return entity is Node mark
-                ? Node.Bare(mark.Id, mark.Name, NodeKind.Mark, mark.Parent, mark.Placement) with { Rank = mark.Rank, Switches = mark.Switches }
+                ? Node.Bare(mark.Id, mark.Name, NodeKind.Mark, mark.Parent, mark.Placement) with { Rank = mark.Rank, Switches = mark.Switches.On(NodeKind.Mark) }
                 : entity;
         }
     }

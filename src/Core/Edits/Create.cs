@@ -75,7 +75,7 @@ public sealed record Create(NewNode Node, string? Under = null, int? Index = nul
             Node.Kind is NodeKind.Shape or NodeKind.Mesh ? [.. (Node.Materials ?? [Node.Material ?? Material.Default]).Select(m => m.Checked())] : [],
             Node.Kind == NodeKind.Camera ? (Node.Camera ?? Camera.Default).Checked() : null,
             Node.Kind == NodeKind.Light ? (Node.Light ?? Light.Default).Checked() : null,
-            Node.Switches ?? Switches.Default);
+            (Node.Switches ?? Switches.Default).On(Node.Kind));
         Ranks.Seat(draft, [node], Index);
         if (At is not null)
         {

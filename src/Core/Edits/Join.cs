@@ -39,6 +39,7 @@ public sealed record Join(IReadOnlyList<string> Nodes) : Edit
             Shape = null,
             Geometry = draft.Keep(new Geometry(parts)),
             Normals = null,
+            Switches = lead.Switches.On(NodeKind.Mesh),
             Materials = [.. materials],
             Shares = null,
         });

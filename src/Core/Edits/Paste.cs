@@ -123,7 +123,7 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
         {
             Name = Rename.Fitting(node.Name),
             Geometry = geometry,
-            Switches = node.Switches with { Locked = false },
+            Switches = node.Switches.On(node.Kind) with { Locked = false },
         };
     }
 

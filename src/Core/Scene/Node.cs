@@ -40,6 +40,9 @@ public enum DrawnAs
 public readonly record struct Switches(bool Working = true, bool Final = true, bool Locked = false, DrawnAs Drawn = DrawnAs.Full)
 {
     public static readonly Switches Default = new(true, true, false);
+
+    /// <summary>These on a node of the kind: only a shape is a controller; what stops being one is drawn in full.</summary>
+    public Switches On(NodeKind kind) => Drawn == DrawnAs.Controller && kind != NodeKind.Shape ? this with { Drawn = DrawnAs.Full } : this;
 }
 
 /// <summary>What a group or a collection says of itself.</summary>
@@ -126,6 +129,6 @@ public static class Controllers
     extension(Node node)
     {
         /// <summary>Drawn in lines, for the hand only.</summary>
-        public bool IsController => node.Switches.Drawn == DrawnAs.Controller;
+        public bool IsController => node is { Kind: NodeKind.Shape, Switches.Drawn: DrawnAs.Controller };
     }
 }

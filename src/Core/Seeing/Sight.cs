@@ -209,7 +209,7 @@ public sealed unsafe class Sight
             var locked = (above | of) & (int)SightBits.LockedBranch;
             bits |= locked | (locked != 0 || switches.Locked ? (int)SightBits.Locked : 0);
             bits |= node.IsController ? (int)SightBits.Controller : 0;
-            bits |= Math.Max(node.IsController ? 0 : (int)switches.Drawn << 3, Math.Max(above & (int)SightBits.Drawn, of & (int)SightBits.Drawn));
+            bits |= Math.Max(switches.Drawn == DrawnAs.Controller ? 0 : (int)switches.Drawn << 3, Math.Max(above & (int)SightBits.Drawn, of & (int)SightBits.Drawn));
             // Lamps go on shining on what is shown alone.
             if (isolating && node.Kind is not (NodeKind.Mark or NodeKind.Light) && !_isolated.Contains(node.Id) && !(_withBranch && (above & (int)SightBits.LeftOut) == 0))
             {

@@ -32,6 +32,7 @@ public sealed class VerbLaws
 
                     Done.AddOrUpdate(verb, 1, (_, count) => count + 1);
                     var after = desk.Now;
+                    Assert.All(after.OfType<Arranged>(), one => Assert.True(one is Node { Kind: NodeKind.Shape } || one.Switches.Drawn != DrawnAs.Controller, one.Name));
                     desk.Undo("ada");
                     Assert.Equal(before, desk.Now);
                     desk.Redo("ada");

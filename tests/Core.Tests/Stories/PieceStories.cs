@@ -31,6 +31,16 @@ public sealed class PieceStories
     }
 
     [Fact]
+    public void Controllers_that_are_joined_are_drawn_in_full()
+    {
+        _scene.Keep(new Draw(["lead"], DrawnAs.Controller));
+        _scene.Keep(new Draw(["a"], DrawnAs.Controller));
+        Assert.True(_scene.Find("lead")!.IsController);
+        _scene.Keep(new Join(["a", "lead"]));
+        Assert.Equal(DrawnAs.Full, _scene.Find("lead")!.Switches.Drawn);
+    }
+
+    [Fact]
     public void Faces_face_outwards_still_after_a_mirrored_one_is_joined()
     {
         _scene.Keep(new Join(["b", "lead"]));
