@@ -32,4 +32,5 @@ public static class Refusals
     public const string NothingToUndo = "nothing-to-undo";
     public const string Held = "held";
     public const string NothingPicked = "nothing-picked";
+    public const string NoLongerKept = "no-longer-kept";
 }

@@ -27,6 +27,13 @@ builder.WebHost.ConfigureKestrel(kestrel =>
 builder.Services.AddSingleton(_ => Database.Open(connectionString));
 builder.Services.AddSingleton<SceneStore>();
 builder.Services.AddSingleton<BlobStore>();
+builder.Services.AddSingleton<CommitLine>();
+builder.Services.AddSingleton<LogStore>();
+builder.Services.AddSingleton<StepStore>();
+builder.Services.AddSingleton<Stores>();
+builder.Services.AddSingleton<CollectingStore>();
+builder.Services.AddSingleton<Collector>();
+builder.Services.AddHostedService(services => services.GetRequiredService<Collector>());
 builder.Services.AddSingleton<SettingsStore>();
 builder.Services.AddSingleton<SelectionStore>();
 builder.Services.AddSingleton<PictureStore>();
@@ -74,7 +81,6 @@ try
     {
         Database.Migrate(connectionString);
         await app.Services.GetRequiredService<DemoSeed>().SeedOnce();
-        await app.Services.GetRequiredService<SceneStore>().ForgetOldAnswers();
     });
 }
 catch (NpgsqlException e)

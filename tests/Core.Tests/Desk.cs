@@ -2,6 +2,7 @@ using CalmPivot.Core.Edits;
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Wire;
 
 namespace CalmPivot.Core.Tests;
 
@@ -29,7 +30,7 @@ internal sealed class Desk
     {
         var (change, sentence) = Batch.Run(Scene, [edit]);
         var step = new Step(History.NextNumber, sentence, by, DateTimeOffset.UnixEpoch, Step.WritesOf(change));
-        _changes[step.Number] = change;
+        _changes[step.Number] = Kept(change);
         History.Add(step);
         Scene.Apply(change);
     }
@@ -92,6 +93,10 @@ internal sealed class Desk
 
     /// <summary>Without memberships in collections that are gone, and constraints whose targets are: these go with them.</summary>
     public Entity Belonging(Entity entity) => Without(entity, id => !IsThere(id));
+
+    /// <summary>As the store keeps it: the written parts only, as text.</summary>
+    private static Change Kept(Change change) =>
+        PartChange.Sparse(WireJson.Read<PartChange[]>(WireJson.Write(PartChange.Of(change)))) with { Made = change.Made };
 
     private bool IsThere(string id) => Scene.FindAny(id) is not null;
 

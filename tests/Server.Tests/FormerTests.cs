@@ -6,25 +6,44 @@ using Npgsql;
 namespace CalmPivot.Server.Tests;
 
 /// <summary>
-/// Scenes that a former version stored (rows of its tables in Former/scenes.copy: a demo, an imported file, a scene with a
-/// history) are opened, undone and done again to the letter (Former/states.json: what that version answered each time).
+/// Scenes that former versions stored (rows of their tables in Former/…/scenes.copy: a demo, an imported file, a scene with a
+/// history) are opened, undone and done again to the letter (Former/…/states.json: what that version answered each time).
 /// </summary>
 [Collection(nameof(OneServer))]
 public sealed class FormerTests(RunningServer server)
 {
     private static readonly string[] OfCollections = ["id", "name", "parent", "rank", "switches", "label", "rule"];
 
-    [Fact]
-    public async Task What_a_former_version_stored_is_opened_undone_and_done_again_to_the_letter()
+    [Theory]
+    [InlineData("1")]
+    [InlineData("2")]
+    public async Task What_a_former_version_stored_is_opened_undone_and_done_again_to_the_letter(string form)
     {
-        await Restore();
-        var states = JsonNode.Parse(await File.ReadAllTextAsync(Former("states.json")))!;
+        await Restore(form);
+        var states = JsonNode.Parse(await File.ReadAllTextAsync(Former(form, "states.json")))!;
         using var caller = server.NewCaller();
         caller.Http.DefaultRequestHeaders.Add("Cookie", $"calm-pivot-person={states["secret"]}");
+        if (states["keyed"] is { } keyed)
+        {
+            // A call that was answered before is answered so again, and not made twice.
+            var again = await caller.Post($"api/scenes/{keyed["scene"]}/edits", keyed["body"]!);
+            Assert.True(JsonNode.DeepEquals(keyed["answer"], again), again.ToJsonString());
+        }
+
         foreach (var scene in states["scenes"]!.AsArray())
         {
-            var (id, expected) = ((string)scene!["id"]!, new Queue<JsonNode?>(scene["states"]!.AsArray()));
+            var (id, expected) = ((string)scene!["id"]!, new Queue<JsonNode?>(Spelled(scene["states"]!.AsArray())));
             Same(expected.Dequeue(), await State(caller, id), "opened");
+            if (scene["steps"] is { } steps)
+            {
+                var listed = await caller.Get($"api/scenes/{id}/steps");
+                Assert.True(JsonNode.DeepEquals(steps, listed), listed.ToJsonString());
+                foreach (var number in listed.AsArray().Select(s => (long)s!["number"]!))
+                {
+                    Assert.NotEmpty((await caller.Get($"api/scenes/{id}/steps/{number}")).AsArray());
+                }
+            }
+
             foreach (var way in scene["ways"]!.AsArray().Select(w => (string)w!))
             {
                 var revision = (long)(await caller.Get($"api/scenes/{id}"))["revision"]!;
@@ -40,9 +59,30 @@ public sealed class FormerTests(RunningServer server)
             await caller.Post($"api/scenes/{id}/undo", new { @base = (long)(await caller.Get($"api/scenes/{id}"))["revision"]! });
             Same(before, await State(caller, id), "edited and undone");
 
-            // Its rows are in the present form from now on.
-            Assert.Equal(2, await server.Query<int>($"select form from scenes where id = '{id}'"));
-            Assert.Equal(0L, await server.Query<long>($"select count(*) from nodes where scene_id = '{id}' and body ->> 'kind' = 'collection' and body -> 'placement' is not null"));
+            // Its rows are in the present form from now on, and what its former steps did is still there.
+            Assert.Equal(3, await server.Query<int>($"select form from scenes where id = '{id}'"));
+            Assert.Equal(0L, await server.Query<long>($"select count(*) from former_nodes where scene_id = '{id}'"));
+            Assert.Equal(
+                await server.Query<long>($"select count(*) from former_steps where scene_id = '{id}'"),
+                await server.Query<long>($"select count(*) from steps s join scenes c on c.no = s.scene where c.id = '{id}' and s.revision is null"));
+        }
+    }
+
+    /// <summary>What is as in the state before stands there by its id alone.</summary>
+    private static IEnumerable<JsonNode?> Spelled(JsonArray states)
+    {
+        var known = new Dictionary<string, JsonNode>();
+        foreach (var state in states)
+        {
+            var spelled = new JsonObject();
+            foreach (var (list, items) in state!.AsObject())
+            {
+                spelled[list] = new JsonArray([.. items!.AsArray().Select(item => item is JsonObject whole
+                    ? (known[(string)whole["id"]!] = whole).DeepClone()
+                    : known[(string)item!].DeepClone())]);
+            }
+
+            yield return spelled;
         }
     }
 
@@ -71,16 +111,17 @@ public sealed class FormerTests(RunningServer server)
         }
     }
 
-    private async Task Restore()
+    private async Task Restore(string form)
     {
         await using var connection = new NpgsqlConnection(server.ConnectionString);
         await connection.OpenAsync();
         TextWriter? writer = null;
-        foreach (var line in await File.ReadAllLinesAsync(Former("scenes.copy"), Encoding.UTF8))
+        foreach (var line in await File.ReadAllLinesAsync(Former(form, "scenes.copy"), Encoding.UTF8))
         {
             if (line.StartsWith("copy ", StringComparison.Ordinal))
             {
-                writer = await connection.BeginTextImportAsync(line.TrimEnd(';'));
+                // Where the rows of former forms lie by now.
+                writer = await connection.BeginTextImportAsync(System.Text.RegularExpressions.Regex.Replace(line.TrimEnd(';'), "^copy (nodes|steps|answers) ", "copy former_$1 "));
             }
             else if (line == "\\.")
             {
@@ -94,5 +135,5 @@ public sealed class FormerTests(RunningServer server)
         }
     }
 
-    private static string Former(string file, [CallerFilePath] string here = "") => Path.Combine(Path.GetDirectoryName(here)!, "Former", file);
+    private static string Former(string form, string file, [CallerFilePath] string here = "") => Path.Combine(Path.GetDirectoryName(here)!, "Former", form, file);
 }

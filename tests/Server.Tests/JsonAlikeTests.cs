@@ -1,3 +1,4 @@
+using CalmPivot.Core.Entities;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using CalmPivot.Core;
@@ -48,11 +49,15 @@ public sealed class JsonAlikeTests
             return;
         }
 
-        StoredChange[] change = [new(node, null), new(null, node)];
-        var stored = StoreJson.Read<StoredChange[]>(StoreJson.Write(change));
-        Assert.Equal(WireJson.Write(node), WireJson.Write(stored[0].Before!));
-        Assert.Null(stored[0].After);
-        Assert.Equal(WireJson.Write(node), WireJson.Write(stored[1].After!));
+        var entity = node.Entity;
+        PartChange[] change = [new(entity.Id, Parts.Existence, entity, null), new(entity.Id, Parts.Existence, null, entity), new(entity.Id, Parts.Name, entity, entity with { Name = "Other" })];
+        var stored = Packed.As<PartChange[]>(Packed.Of(change));
+        Assert.Equal(WireJson.Write(node with { Index = 0 }), WireJson.Write(new EntityData(stored[0].Was!)));
+        Assert.Null(stored[0].Is);
+        Assert.Equal(WireJson.Write(node with { Index = 0 }), WireJson.Write(new EntityData(stored[1].Is!)));
+        Assert.Equal(Parts.Name, stored[2].Was!.Fields.Written(stored[2].Was, stored[2].Is) | Parts.Name);
+        Assert.Equal("Other", stored[2].Is!.Name);
+        Assert.Equal(WireJson.Write(node), WireJson.Write(Packed.As<EntityData>(Packed.Of(node))));
         var answer = new StepAnswer(3, new(1, "Moved", "me", ["a"]), [], [], [node], [new("collection", "c")], null, "d");
         var heard = JsonNode.Parse(WireJson.Write(answer, ApiJson.Options))!;
         Assert.Equal(WireJson.Write(node), heard["entities"]![0]!.ToJsonString(new() { Encoder = WireJson.Options.Encoder }));
@@ -62,12 +67,12 @@ public sealed class JsonAlikeTests
     public void A_row_of_a_version_that_knew_a_field_more_is_still_read()
     {
         var write = StoreJson.Read<Write[]>("""[{"node":"a","fields":9,"later":true}]""");
-        Assert.Equal(new Write("a", (Core.Entities.Parts)9), write.Single());
+        Assert.Equal(new Write("a", (Parts)9), write.Single());
     }
 
     [Fact]
     public void Nothing_that_the_server_leaves_out_is_asked_for_again() => Assert.Empty(
-        RandomJson.AskedForInVain(ApiJson.Options, typeof(StepAnswer), typeof(SceneAnswer), typeof(StoredChange[]), typeof(Write[]), typeof(EditsRequest), typeof(RestoreRequest)));
+        RandomJson.AskedForInVain(ApiJson.Options, typeof(StepAnswer), typeof(SceneAnswer), typeof(LogAnswer), typeof(Write[]), typeof(EditsRequest), typeof(RestoreRequest)));
 
     private static string Told<T>(Func<T> read)
     {

@@ -21,22 +21,26 @@ public sealed class StoreTests(RunningServer server) : IDisposable
     public void Dispose() => _caller.Dispose();
 
     [Fact]
-    public async Task A_server_that_has_not_seen_the_latest_step_stores_nothing()
+    public async Task A_server_that_has_not_seen_the_latest_steps_takes_them_in_by_the_log_and_makes_its_own_on_top()
     {
         var id = await _caller.NewScene();
         await using var source = NpgsqlDataSource.Create(server.ConnectionString);
-        var store = new SceneStore(source, new BlobStore(source));
-        using var behind = new OpenScene((await store.Load(id))!, store, new Nobody());
+        var stores = StoresOf(source);
+        using var behind = new OpenScene((await stores.Scenes.Load(id))!, stores, new Nobody());
         await _caller.Edit(id, 2, Caller.Move("a", 1));
-        var late = await Assert.ThrowsAsync<BehindException>(() =>
-            behind.Edit("me", 2, Guid.NewGuid(), [new Move(["b"], new Vec3(5, 0, 0), new WorldSpace())]));
-        Assert.Contains("another server", late.Message, StringComparison.Ordinal);
-        Assert.True(behind.Spoiled);
-        var stored = await _caller.Get($"api/scenes/{id}");
-        Assert.Equal(3, (long)stored["revision"]!);
-        Assert.Equal(0, await _caller.XOf(id, "b"));
-        Assert.Equal(2, (await _caller.Get($"api/scenes/{id}/steps")).AsArray().Count);
-        Assert.Equal(0L, await server.Query<long>($"select count(*) from answers where scene_id = '{id}' and answer::text like '%\"b\"%'"));
+        await _caller.Edit(id, 3, Caller.Move("a", 1));
+        await _caller.Post($"api/scenes/{id}/undo", new { @base = 4 });
+        await _caller.Send(HttpMethod.Patch, $"api/scenes/{id}", new { name = "Renamed there", unit = "cm" });
+        var answer = await behind.Edit("me", 2, Guid.NewGuid(), [new Move(["b"], new Vec3(5, 0, 0), new WorldSpace())]);
+        Assert.Equal((7, 4), (answer.Revision, answer.Step.Number));
+        Assert.False(behind.Spoiled);
+        Assert.Equal((1, 5, "Renamed there", "cm"), behind.Read((document, _) => (document.Find("a")!.Placement.Position.X, document.Find("b")!.Placement.Position.X, document.Name, document.Unit)));
+        Assert.Equal([false, false, true, false], behind.Read((_, history) => history.Steps.Select(s => s.Undone).ToArray()));
+
+        // And what the caller of the one that was behind has not seen counts all the same.
+        var refused = await Assert.ThrowsAsync<Core.Refusal>(() => behind.Edit("me", 3, null, [new Move(["a"], new Vec3(5, 0, 0), new WorldSpace())]));
+        Assert.Equal(Core.Refusals.ChangedMeanwhile, refused.Word);
+        Assert.Equal(5, await _caller.XOf(id, "b"));
     }
 
     [Fact]
@@ -44,10 +48,10 @@ public sealed class StoreTests(RunningServer server) : IDisposable
     {
         var id = await _caller.NewScene();
         await using var source = NpgsqlDataSource.Create(server.ConnectionString);
-        var store = new SceneStore(source, new BlobStore(source));
-        using var scene = new OpenScene((await store.Load(id))!, store, new Nobody { Fails = true });
-        var answer = JsonNode.Parse(await scene.Edit("me", 2, Guid.NewGuid(), [new Move(["b"], new Vec3(5, 0, 0), new WorldSpace())]))!;
-        Assert.Equal(3, (long)answer["revision"]!);
+        var stores = StoresOf(source);
+        using var scene = new OpenScene((await stores.Scenes.Load(id))!, stores, new Nobody { Fails = true });
+        var answer = await scene.Edit("me", 2, Guid.NewGuid(), [new Move(["b"], new Vec3(5, 0, 0), new WorldSpace())]);
+        Assert.Equal(3, answer.Revision);
         Assert.True(scene.Spoiled);
         await using var again = NpgsqlDataSource.Create(server.ConnectionString);
         Assert.Equal(3, (await new SceneStore(again, new BlobStore(again)).Load(id))!.Document.Revision);
@@ -61,12 +65,12 @@ public sealed class StoreTests(RunningServer server) : IDisposable
     {
         var id = await _caller.NewScene();
         await using var source = NpgsqlDataSource.Create(server.ConnectionString);
-        var store = new SceneStore(source, new BlobStore(source));
-        using var behind = new OpenScene((await store.Load(id))!, store, new Nobody());
+        var stores = StoresOf(source);
+        using var behind = new OpenScene((await stores.Scenes.Load(id))!, stores, new Nobody());
         await _caller.Edit(id, 2, Caller.Move("a", 1));
         await _caller.Edit(id, 3, Caller.Move("a", 1));
-        await Assert.ThrowsAsync<BehindException>(() => behind.Describe("Late", null));
-        Assert.Equal(4L, await server.Query<long>($"select revision from scenes where id = '{id}'"));
+        await behind.Describe("Late", null);
+        Assert.Equal(5L, await server.Query<long>($"select revision from scenes where id = '{id}'"));
     }
 
     [Fact]
@@ -74,8 +78,8 @@ public sealed class StoreTests(RunningServer server) : IDisposable
     {
         var id = await _caller.NewScene();
         await using var source = NpgsqlDataSource.Create(server.ConnectionString);
-        var store = new SceneStore(source, new BlobStore(source));
-        using var scene = new OpenScene((await store.Load(id))!, store, new Nobody());
+        var stores = StoresOf(source);
+        using var scene = new OpenScene((await stores.Scenes.Load(id))!, stores, new Nobody());
         using var computing = new ManualResetEventSlim();
         using var read = new ManualResetEventSlim();
         var change = Task.Run(() => scene.Change("me", "Slow", _ =>
@@ -94,7 +98,7 @@ public sealed class StoreTests(RunningServer server) : IDisposable
     public async Task Scenes_that_were_not_asked_for_the_longest_are_loaded_anew_and_nothing_of_them_is_lost()
     {
         await using var source = NpgsqlDataSource.Create(server.ConnectionString);
-        var scenes = new OpenScenes(new SceneStore(source, new BlobStore(source)), new Nobody()) { Most = 2 };
+        var scenes = new OpenScenes(StoresOf(source), new Nobody()) { Most = 2 };
         string[] ids = [await _caller.NewScene(), await _caller.NewScene(), await _caller.NewScene()];
         var first = await scenes.Get(ids[0]);
         await scenes.Get(ids[1]);
@@ -115,7 +119,7 @@ public sealed class StoreTests(RunningServer server) : IDisposable
     public async Task What_was_not_asked_for_in_a_while_is_let_go_and_comes_back_when_asked_for()
     {
         await using var source = NpgsqlDataSource.Create(server.ConnectionString);
-        var scenes = new OpenScenes(new SceneStore(source, new BlobStore(source)), new Nobody());
+        var scenes = new OpenScenes(StoresOf(source), new Nobody());
         string[] ids = [await _caller.NewScene(), await _caller.NewScene()];
         var first = await scenes.Get(ids[0]);
         await scenes.Get(ids[1]);
@@ -156,25 +160,22 @@ public sealed class StoreTests(RunningServer server) : IDisposable
     public async Task Steps_from_before_sharing_had_its_name_are_read_with_it()
     {
         var id = await _caller.NewScene();
-        await _caller.Edit(id, 2, new { @do = "duplicate", nodes = new[] { "a" }, sharing = true, ids = new[] { new[] { "twin" } } });
-        await _caller.Edit(id, 3, new { @do = "unshare", nodes = new[] { "twin" } });
         await using var source = NpgsqlDataSource.Create(server.ConnectionString);
-        var before = $"select string_agg(edits::text, ' ' order by number) from steps where scene_id = '{id}' and number > 1";
-        var now = await server.Query<string>(before);
-        await using (var old = source.CreateCommand(
-            $"update steps set edits = replace(replace(edits::text, '\"unshare\"', '\"unlink\"'), '\"sharing\":', '\"linked\":')::json where scene_id = '{id}'"))
-        {
-            await old.ExecuteNonQueryAsync();
-        }
-
-        Assert.Contains("\"unlink\"", await server.Query<string>(before), StringComparison.Ordinal);
+        await using var old = source.CreateCommand($$"""
+            insert into former_steps (scene_id, number, by_person, at, sentence, edits, writes, change) values
+            ('{{id}}', 901, 'me', now(), 'Duplicated', '[{"do":"duplicate","nodes":["a"],"linked":true}]', '[]', '[]'),
+            ('{{id}}', 902, 'me', now(), 'Unlinked', '[{"do":"unlink","nodes":["b"]}]', '[]', '[]');
+            insert into steps (scene, number, by_person, at, sentence) select c.no, f.number, 'me', now(), f.sentence from former_steps f join scenes c on c.id = f.scene_id where c.id = '{{id}}'
+            """);
+        await old.ExecuteNonQueryAsync();
         var assembly = typeof(Database).Assembly;
         var name = Assert.Single(assembly.GetManifestResourceNames(), n => n.EndsWith("0004_sharing.sql", StringComparison.Ordinal));
         using var reader = new StreamReader(assembly.GetManifestResourceStream(name)!);
-        await using var migration = source.CreateCommand(await reader.ReadToEndAsync());
+        await using var migration = source.CreateCommand((await reader.ReadToEndAsync()).Replace("update steps", "update former_steps", StringComparison.Ordinal));
         await migration.ExecuteNonQueryAsync();
-        Assert.Equal(now, await server.Query<string>(before));
-        await _caller.Post($"api/scenes/{id}/undo", new { @base = 4 });
+        var (log, scene) = (new LogStore(source), await server.Query<long>($"select no from scenes where id = '{id}'"));
+        Assert.Equal(["a"], (await log.StepOf(id, scene, 901)).Picked);
+        Assert.Equal(["b"], (await log.StepOf(id, scene, 902)).Picked);
     }
 
     [Fact]
@@ -206,8 +207,14 @@ public sealed class StoreTests(RunningServer server) : IDisposable
         await _caller.Refused(HttpMethod.Get, $"api/scenes/{id}/geometry/{hash}", null, 404, "not-found");
         Assert.Equal(HttpStatusCode.OK, (await _caller.Http.GetAsync($"api/scenes/{other}/geometry/{hash}")).StatusCode);
 
-        // The last scene that has it takes it along.
+        // The last scene that has it takes it along, once it is gone for good.
         await _caller.Send(HttpMethod.Delete, $"api/scenes/{other}");
+        await using var source = NpgsqlDataSource.Create(server.ConnectionString);
+        var collecting = new CollectingStore(source, StoresOf(source).Scenes);
+        await collecting.CollectBlobs(TimeSpan.FromDays(1));
+        Assert.Equal(1L, await server.Query<long>($"select count(*) from blobs where hash = '{hash}'"));
+        await _caller.Send(HttpMethod.Delete, $"api/bin/{other}");
+        await collecting.CollectBlobs(TimeSpan.FromDays(1));
         Assert.Equal(0L, await server.Query<long>($"select count(*) from blobs where hash = '{hash}'"));
     }
 
@@ -240,6 +247,8 @@ public sealed class StoreTests(RunningServer server) : IDisposable
         var unused = JsonNode.Parse(await answer.Content.ReadAsStringAsync())!;
         return ((int)unused["count"]!, (long)unused["bytes"]!);
     }
+
+    private static Stores StoresOf(NpgsqlDataSource source) => new(new(source, new(source)), new(source), new(source), new(source));
 
     private sealed class Nobody : IScenePush
     {

@@ -41,8 +41,8 @@ public interface IFields
     /// <summary>A digest that has taken some parts in; existence stands for all.</summary>
     ulong Digest(ulong digest, Entity entity, Parts parts, JsonSerializerOptions options);
 
-    /// <summary>Writes the fields into an object that is open.</summary>
-    void Write(Utf8JsonWriter writer, Entity entity, JsonSerializerOptions options);
+    /// <summary>Writes the fields of some parts into an object that is open; existence stands for all.</summary>
+    void Write(Utf8JsonWriter writer, Entity entity, Parts parts, JsonSerializerOptions options);
 
     /// <summary>The parts with a field that something depends on.</summary>
     Parts Touching(Touches what);

@@ -100,12 +100,15 @@ public sealed class Fields<T> : IReadFields
         return digest;
     }
 
-    /// <summary>Writes the fields into an object that is open.</summary>
-    public void Write(Utf8JsonWriter writer, T entity, JsonSerializerOptions options)
+    /// <summary>Writes the fields of some parts into an object that is open; existence stands for all.</summary>
+    public void Write(Utf8JsonWriter writer, T entity, Parts parts, JsonSerializerOptions options)
     {
         foreach (var field in _all)
         {
-            field.Write(writer, entity, options);
+            if ((parts & (field.Part | Parts.Existence)) != 0)
+            {
+                field.Write(writer, entity, options);
+            }
         }
     }
 
@@ -156,7 +159,7 @@ public sealed class Fields<T> : IReadFields
 
     ulong IFields.Digest(ulong digest, Entity entity, Parts parts, JsonSerializerOptions options) => Digest(digest, (T)entity, parts, options);
 
-    void IFields.Write(Utf8JsonWriter writer, Entity entity, JsonSerializerOptions options) => Write(writer, (T)entity, options);
+    void IFields.Write(Utf8JsonWriter writer, Entity entity, Parts parts, JsonSerializerOptions options) => Write(writer, (T)entity, parts, options);
 
     bool IReadFields.Read(string name, ref Utf8JsonReader reader, ref Entity into, ref ulong read, JsonSerializerOptions options)
     {

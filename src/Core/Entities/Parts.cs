@@ -1,3 +1,5 @@
+using System.Text.Json;
+
 namespace CalmPivot.Core.Entities;
 
 /// <summary>
@@ -52,4 +54,12 @@ public static class PartsOf
     public static readonly IReadOnlyList<Parts> All = [.. Enum.GetValues<Parts>().Where(f => f != Parts.None)];
 
     public static readonly Parts Every = All.Aggregate(Parts.None, (every, field) => every | field);
+
+    private static readonly Dictionary<string, Parts> ByWord = All.ToDictionary(part => JsonNamingPolicy.CamelCase.ConvertName(part.ToString()));
+
+    /// <summary>The words of some parts, as JSON writes them.</summary>
+    public static IEnumerable<string> Words(this Parts parts) => ByWord.Where(w => (parts & w.Value) != 0).Select(w => w.Key);
+
+    /// <returns>None: there is no such part.</returns>
+    public static Parts Of(string word) => ByWord.GetValueOrDefault(word);
 }

@@ -1,11 +1,13 @@
+using System.Collections.Immutable;
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.Scene;
 
 namespace CalmPivot.Core.History;
 
 /// <summary>
-/// The steps of a scene, by person. Undo takes back the caller's own latest standing step, field by field; it is refused
-/// when a later standing step wrote one of the same fields. A new edit drops the caller's own redo only.
+/// The latest steps of a scene, by person. Undo takes back the caller's own latest standing step, field by field; it is refused
+/// when a later standing step wrote one of the same fields. A new edit drops the caller's own redo only. Steps that are older
+/// than those here can be put before them when they are needed.
 /// <code>
 /// var step = history.ToUndo("ada", id => scene.FindAny(id)!.Name);
 /// scene.Apply(history.Undoing(scene, step, number => changes[number]));
@@ -14,34 +16,64 @@ namespace CalmPivot.Core.History;
 /// </summary>
 public sealed class SceneHistory
 {
-    private readonly List<Step> _steps = [];
+    /// <summary>An undo works on a copy until it is stored: of this list a copy costs nothing.</summary>
+    private ImmutableList<Step> _steps;
 
-    public SceneHistory(IEnumerable<Step> steps)
+    /// <param name="older">There are steps before these.</param>
+    public SceneHistory(IEnumerable<Step> steps, bool older = false)
     {
         ArgumentNullException.ThrowIfNull(steps);
-        _steps.AddRange(steps.OrderBy(s => s.Number));
+        _steps = [.. steps.OrderBy(s => s.Number)];
+        Older = older;
+    }
+
+    public SceneHistory(SceneHistory other)
+    {
+        ArgumentNullException.ThrowIfNull(other);
+        (_steps, Older) = (other._steps, other.Older);
     }
 
     public IReadOnlyList<Step> Steps => _steps;
 
-    public long NextNumber => _steps.Count == 0 ? 1 : _steps[^1].Number + 1;
+    /// <summary>Whether there are steps before these.</summary>
+    public bool Older { get; private set; }
 
-    /// <summary>The steps that a new edit of this person puts out of reach of redo.</summary>
-    public IReadOnlyList<long> RedoOf(string by) =>
-        [.. _steps.Where(s => s.By == by && s.Undone && !s.Dropped).Select(s => s.Number)];
+    /// <summary>The number of the first step here; of a scene without any that of its first.</summary>
+    public long From => _steps.IsEmpty ? 1 : _steps[0].Number;
+
+    public long NextNumber => _steps.IsEmpty ? 1 : _steps[^1].Number + 1;
 
     public void Add(Step step)
     {
         ArgumentNullException.ThrowIfNull(step);
-        for (var i = 0; i < _steps.Count; i++)
+        var steps = _steps;
+        foreach (var one in _steps)
         {
-            if (_steps[i].By == step.By && _steps[i].Undone)
+            if (one.By == step.By && one.Undone && !one.Dropped)
             {
-                _steps[i] = _steps[i] with { Dropped = true };
+                steps = steps.SetItem(IndexOf(one.Number), one with { Dropped = true });
             }
         }
 
-        _steps.Add(step);
+        _steps = steps.Add(step);
+    }
+
+    /// <summary>Puts older steps before those here.</summary>
+    /// <param name="older">There are steps before these still.</param>
+    public void Reach(IEnumerable<Step> steps, bool older)
+    {
+        _steps = _steps.InsertRange(0, steps.Where(s => _steps.IsEmpty || s.Number < From).OrderBy(s => s.Number));
+        Older = older;
+    }
+
+    /// <summary>Keeps so many of the latest steps once there are twice as many.</summary>
+    public void Keep(int most)
+    {
+        if (_steps.Count >= 2 * most)
+        {
+            _steps = _steps.RemoveRange(0, _steps.Count - most);
+            Older = true;
+        }
     }
 
     /// <summary>The step that an undo of this person takes back.</summary>
@@ -54,7 +86,7 @@ public sealed class SceneHistory
             throw new Refusal(Refusals.NothingToUndo, "There is no step of yours left to undo.");
         }
 
-        CheckFree(_steps[at], _steps.Skip(at + 1), nameOf, "undone");
+        CheckFree(_steps[at], _steps.GetRange(at + 1, _steps.Count - at - 1), nameOf, "undone");
         return _steps[at];
     }
 
@@ -68,14 +100,14 @@ public sealed class SceneHistory
             throw new Refusal(Refusals.NothingToUndo, "There is no step of yours to do again.");
         }
 
-        CheckFree(_steps[at], _steps.Skip(at + 1), nameOf, "done again");
+        CheckFree(_steps[at], _steps.GetRange(at + 1, _steps.Count - at - 1), nameOf, "done again");
         return _steps[at];
     }
 
     public void Mark(long number, bool undone)
     {
         var at = IndexOf(number);
-        _steps[at] = _steps[at] with { Undone = undone, Wavered = _steps[at].Wavered || undone };
+        _steps = _steps.SetItem(at, _steps[at] with { Undone = undone, Wavered = _steps[at].Wavered || undone });
     }
 
     /// <summary>The earlier steps that have to be asked for what a step's undo restores; most often none.</summary>
@@ -95,10 +127,15 @@ public sealed class SceneHistory
         return Restoring(scene, Earlier.Corrected(changeOf(step.Number), EarlierThan(step), changeOf).Reversed());
     }
 
+    /// <summary>Names a step, where it is one of those here.</summary>
     public void Name(long number, string? name)
     {
-        var at = IndexOf(number);
-        _steps[at] = _steps[at] with { Name = name };
+        if (Find(number) is not { } at)
+        {
+            return;
+        }
+
+        _steps = _steps.SetItem(at, _steps[at] with { Name = name });
     }
 
     /// <summary>
@@ -132,7 +169,7 @@ public sealed class SceneHistory
             {
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
-                    $"“{to.Name}” is not in the scene any more, so this step cannot be taken back or done again.");
+                    "Something that this step is about is not in the scene any more, so it cannot be taken back or done again.");
             }
 
             restored.Add(new(id, present, present.Fields.Taking(present, to.Fields.Written(from, to), to)));
@@ -213,10 +250,25 @@ public sealed class SceneHistory
         }
     }
 
-    private int IndexOf(long number)
+    private int IndexOf(long number) => Find(number) ?? throw NoSuchStep();
+
+    /// <summary>Numbers go up, but not always one by one: a former version may have left some out.</summary>
+    private int? Find(long number)
     {
-        var at = _steps.FindIndex(s => s.Number == number);
-        return at >= 0 ? at : throw NoSuchStep();
+        var (low, high) = (0, _steps.Count - 1);
+        while (low <= high)
+        {
+            var middle = (low + high) / 2;
+            var there = _steps[middle].Number;
+            if (there == number)
+            {
+                return middle;
+            }
+
+            (low, high) = there < number ? (middle + 1, high) : (low, middle - 1);
+        }
+
+        return null;
     }
 
     public static Refusal NoSuchStep() => new(Refusals.NotFound, "There is no such step in this scene.");

@@ -1,3 +1,4 @@
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 
@@ -13,6 +14,16 @@ public sealed record Shadow(string Id, Affine World, Vec3 Then, Vec3 Now)
     /// What differs between the scene as it is and with some nodes as they were: those nodes and all that rode on them.
     /// Nodes that are not in the scene, then or now, cast no shadow.
     /// </summary>
+    /// <param name="step">What a step wrote.</param>
+    /// <param name="after">As they would be after it; else as they were before.</param>
+    public static IReadOnlyList<Shadow> Of(IScene scene, IEnumerable<PartChange> step, bool after)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        return Of(scene, step.Select(part => (scene.Find(part.Id), after ? part.Is : part.Was) is ({ } now, Node then)
+            ? now.Taking((part.Parts & Parts.Existence) != 0 ? PartsOf.Every : part.Parts, then)
+            : null).OfType<Node>());
+    }
+
     /// <param name="then">The nodes as they were before a step, or as they would be after it.</param>
     public static IReadOnlyList<Shadow> Of(IScene scene, IEnumerable<Node> then)
     {

@@ -94,6 +94,20 @@ public sealed class Replica : IDisposable
             out dropped);
     }
 
+    /// <summary>Takes in what the log says was written, next in order.</summary>
+    /// <exception cref="InvalidOperationException">It does not follow on what is here.</exception>
+    public Stale Hear(long revision, IReadOnlyList<PartChange> written, long? ticket, out IReadOnlyList<Refusal> dropped)
+    {
+        if (revision != Scene.Revision + 1)
+        {
+            throw new InvalidOperationException("A revision is missing before this one.");
+        }
+
+        var stale = Rebase(() => PartChange.On(Scene, written), ticket, out dropped);
+        Scene.Revision = revision;
+        return stale;
+    }
+
     /// <summary>Takes back an own edit that the server refused, or that was undone before it was sent.</summary>
     public Stale Drop(long ticket, out IReadOnlyList<Refusal> dropped) => Rebase(() => Change.None, ticket, out dropped);
 
@@ -152,7 +166,18 @@ public sealed class Replica : IDisposable
             Do(_pending[i].Change.Reversed());
         }
 
-        Do(truth());
+        Change word;
+        try
+        {
+            word = truth();
+        }
+        catch
+        {
+            _pending.ForEach(pending => Apply(pending.Change));
+            throw;
+        }
+
+        Do(word);
         var again = _pending.Where(p => p.Ticket != answered).ToList();
         _pending.Clear();
         var refusals = new List<Refusal>();

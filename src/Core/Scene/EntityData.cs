@@ -83,6 +83,28 @@ internal static class FieldsJson
         return (entity with { Id = id ?? throw new JsonException("The id is missing.") }, index ?? 0);
     }
 
+    /// <summary>Some parts of a thing; all else stays blank.</summary>
+    public static Entity ReadParts(ref Utf8JsonReader reader, Entity blank, IReadFields fields, JsonSerializerOptions options)
+    {
+        if (reader.TokenType != JsonTokenType.StartObject)
+        {
+            throw new JsonException("An object belongs here.");
+        }
+
+        var (entity, read) = (blank, 0ul);
+        while (reader.Read() && reader.TokenType == JsonTokenType.PropertyName)
+        {
+            var name = reader.GetString()!;
+            reader.Read();
+            if (!fields.Read(name, ref reader, ref entity, ref read, options))
+            {
+                reader.Skip();
+            }
+        }
+
+        return entity;
+    }
+
     public static void Write(Utf8JsonWriter writer, Entity entity, string? kindWord, int index, JsonSerializerOptions options)
     {
         writer.WriteStartObject();
@@ -93,7 +115,7 @@ internal static class FieldsJson
         }
 
         writer.WriteNumber("index", index);
-        entity.Fields.Write(writer, entity, options);
+        entity.Fields.Write(writer, entity, PartsOf.Every, options);
         writer.WriteEndObject();
     }
 }

@@ -15,6 +15,8 @@ namespace CalmPivot.Core.Wire;
 [JsonSerializable(typeof(NodeData[]))]
 [JsonSerializable(typeof(EntityData))]
 [JsonSerializable(typeof(EntityData[]))]
+[JsonSerializable(typeof(PartChange))]
+[JsonSerializable(typeof(PartChange[]))]
 [JsonSerializable(typeof(NodeKind))]
 [JsonSerializable(typeof(Placement))]
 [JsonSerializable(typeof(Shape))]

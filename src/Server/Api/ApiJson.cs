@@ -4,6 +4,7 @@ using CalmPivot.Core.Edits;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
+using CalmPivot.Server.Store;
 
 namespace CalmPivot.Server.Api;
 
@@ -22,8 +23,10 @@ public static class ApiJson
 /// <param name="Removed">The nodes that are gone.</param>
 /// <param name="Entities">What was written beside nodes, each with its kind.</param>
 /// <param name="Gone">What is gone of these.</param>
+/// <param name="Notes">What could not be kept of a file; of imports.</param>
 public sealed record StepAnswer(
-    long Revision, StepLine Step, NodeData[] Changed, string[] Removed, EntityData[] Entities, GoneEntity[] Gone, Guid? Key = null, string? Digest = null);
+    long Revision, StepLine Step, NodeData[] Changed, string[] Removed, EntityData[] Entities, GoneEntity[] Gone, Guid? Key = null, string? Digest = null,
+    IReadOnlyList<string>? Notes = null);
 
 /// <summary>The step that was made, taken back or done again.</summary>
 /// <param name="Picked">The nodes that the step was about, in picking order.</param>
@@ -32,17 +35,29 @@ public sealed record StepLine(long Number, string Sentence, string By, IReadOnly
 /// <summary>The short answer, for callers that know what they did.</summary>
 public sealed record MinimalAnswer(long Revision, StepLine Step, string Digest);
 
+/// <summary>What led from one revision of a scene to the next.</summary>
+/// <param name="Written">What was written, part by part, before and after.</param>
+/// <param name="Step">The step that was made, taken back or done again.</param>
+/// <param name="Described">The scene's name and unit, where these were changed.</param>
+public sealed record LogEntry(
+    long Revision, DateTimeOffset At, Act Act, IReadOnlyList<PartChange> Written, StepLine? Step = null, Guid? Key = null, string? Digest = null, Described? Described = null);
+
+/// <summary>Entries of the log in order, and the revision that the scene is at; where they do not reach it, ask on after the last.</summary>
+public sealed record LogAnswer(long Revision, IReadOnlyList<LogEntry> Entries);
+
 public sealed record EditsRequest(long Base, Edit[] Edits, Guid? Key = null);
 
 public sealed record RestoreRequest(long Base, Guid? Key = null, long? To = null);
 
 public sealed record NewSceneRequest(string Name, string? Like = null);
 
-public sealed record DescribeRequest(string? Name = null, string? Unit = null);
+/// <param name="KeepSteps">For so many days; 0: for good.</param>
+public sealed record DescribeRequest(string? Name = null, string? Unit = null, int? KeepSteps = null);
 
 public sealed record NameStepRequest(string? Name = null);
 
 /// <summary>A whole scene.</summary>
+/// <param name="KeepSteps">For so many days its steps are kept; left out: for good.</param>
 public sealed record SceneAnswer(
     string Id,
     string Name,
@@ -51,7 +66,8 @@ public sealed record SceneAnswer(
     IReadOnlyList<NodeData> Nodes,
     IReadOnlyList<NodeData> Marks,
     IReadOnlyList<EntityData> Collections,
-    IReadOnlyList<string>? Notes = null);
+    IReadOnlyList<string>? Notes = null,
+    int? KeepSteps = null);
 
 public sealed record EvaluatedAnswer(long Revision, IReadOnlyList<EvaluatedNode> Nodes, IReadOnlyList<EvaluatedNode> Marks);
 

@@ -1,7 +1,6 @@
-using System.Text.Json;
-using System.Text.Json.Serialization;
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Scene;
 using CalmPivot.Server.Hosting;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
@@ -11,8 +10,13 @@ namespace CalmPivot.Server.Api;
 /// <summary>The calls that edit a scene and walk its history.</summary>
 internal static class EditCalls
 {
-    /// <summary>Takes the head of a full answer and passes over the nodes.</summary>
-    private static readonly JsonSerializerOptions ReadsBriefly = new(ApiJson.Options) { UnmappedMemberHandling = JsonUnmappedMemberHandling.Skip };
+    /// <summary>So many steps are answered at once, where nothing else is asked for.</summary>
+    private const int UsualSteps = 300;
+
+    private const int MostSteps = 1_000;
+
+    /// <summary>More entries of the log are asked for bit by bit.</summary>
+    private const int MostEntries = 500;
 
     public static void Map(IEndpointRouteBuilder api)
     {
@@ -20,7 +24,8 @@ internal static class EditCalls
         api.MapPost("/scenes/{id}/undo", Undo).Produces<StepAnswer>().RequireRateLimiting(Limits.Edits);
         api.MapPost("/scenes/{id}/redo", Redo).Produces<StepAnswer>().RequireRateLimiting(Limits.Edits);
         api.MapGet("/scenes/{id}/steps", Steps).Produces<List<StepEntry>>();
-        api.MapGet("/scenes/{id}/steps/{number:long}", StepChange).Produces<List<StoredChange>>();
+        api.MapGet("/scenes/{id}/log", Log).Produces<LogAnswer>();
+        api.MapGet("/scenes/{id}/steps/{number:long}", StepChange).Produces<List<PartChange>>();
         api.MapPatch("/scenes/{id}/steps/{number:long}", NameStep).Produces(204);
     }
 
@@ -42,18 +47,21 @@ internal static class EditCalls
         return Answer(context, await scenes.With(id, scene => scene.Redo(by, request.Key, request.To, PageOf(context))));
     }
 
-    private static async Task<IResult> Steps(string id, OpenScenes scenes) =>
-        Results.Ok((await scenes.Get(id)).Read((_, history) =>
-            history.Steps.Select(s => new StepEntry(s.Number, s.Sentence, s.By, s.At, s.Undone, s.Dropped, s.Name)).ToList()));
+    /// <summary>The latest steps before a number, in order; the latest of all where none is given.</summary>
+    private static async Task<IResult> Steps(string id, OpenScenes scenes, long before = long.MaxValue, int most = UsualSteps) => most is < 1 or > MostSteps
+        ? throw new Refusal(Refusals.NotUnderstood, $"From 1 to {MostSteps} steps can be asked for at once.")
+        : Results.Ok((await (await scenes.Get(id)).Steps(before, most)).Select(s => new StepEntry(s.Number, s.Sentence, s.By, s.At, s.Undone, s.Dropped, s.Name)).ToList());
 
-    /// <summary>What a step did: each node that it wrote, before and after.</summary>
-    private static async Task<IResult> StepChange(string id, long number, OpenScenes scenes, SceneStore store)
+    /// <summary>What led from a revision to the scene as it stands, in order.</summary>
+    private static async Task<IResult> Log(string id, long after, OpenScenes scenes)
     {
-        var scene = await scenes.Get(id);
-        scene.Read((_, history) => history.Steps.Any(s => s.Number == number) ? true : throw Core.History.SceneHistory.NoSuchStep());
-        var (change, _) = await store.StepOf(id, number);
-        return Results.Ok(StoredChange.From(change));
+        var tail = await scenes.With(id, scene => scene.Log(after, MostEntries));
+        return Results.Json(new LogAnswer(tail.Revision, [.. tail.Rows.Select(Scenes.Answers.Of)]), ApiJson.Options);
     }
+
+    /// <summary>What a step did: the parts of each thing that it wrote, before and after.</summary>
+    private static async Task<IResult> StepChange(string id, long number, OpenScenes scenes) =>
+        Results.Json(await (await scenes.Get(id)).WrittenBy(number), ApiJson.Options);
 
     private static async Task<IResult> NameStep(string id, long number, NameStepRequest request, OpenScenes scenes)
     {
@@ -69,14 +77,15 @@ internal static class EditCalls
     /// <summary>The connection to the hub of the page that calls, where it says so: it hears the answer and needs no push.</summary>
     internal static string? PageOf(HttpContext context) => context.Request.Headers["Page-Connection"].FirstOrDefault();
 
-    private static IResult Answer(HttpContext context, string answer)
+    /// <summary>In the form that was asked for.</summary>
+    private static IResult Answer(HttpContext context, StepAnswer answer)
     {
         if (!context.Request.Headers["Prefer"].ToString().Contains("return=minimal", StringComparison.Ordinal))
         {
-            return Results.Text(answer, "application/json");
+            return Results.Json(answer, ApiJson.Options);
         }
 
         context.Response.Headers["Preference-Applied"] = "return=minimal";
-        return Results.Json(JsonSerializer.Deserialize<MinimalAnswer>(answer, ReadsBriefly), ApiJson.Options);
+        return Results.Json(new MinimalAnswer(answer.Revision, answer.Step, answer.Digest ?? ""), ApiJson.Options);
     }
 }

@@ -64,14 +64,10 @@ internal static class ExchangeCalls
                 Counting(progress),
                 context.RequestAborted));
             await Keep(selections, id, file.Selections);
-            return Noted(step, file.Notes);
+            return step with { Notes = file.Notes };
         });
-        return Results.Bytes(answer, "application/json");
+        return Results.Json(answer, ApiJson.Options);
     }
-
-    /// <summary>The answer with what could not be kept of the file.</summary>
-    private static byte[] Noted(string answer, IReadOnlyList<string> notes) =>
-        System.Text.Encoding.UTF8.GetBytes($"{answer[..^1]},\"notes\":{Core.Wire.WireJson.Write<string[]>([.. notes])}}}");
 
     private static Func<int, int, Task> Counting(Progress progress) => (done, all) => progress.Counts("Storing objects", done, all);
 

@@ -19,6 +19,9 @@ namespace CalmPivot.Server.Api;
 /// <summary>The calls on whole scenes.</summary>
 internal static class SceneCalls
 {
+    /// <summary>A hundred years.</summary>
+    private const int MostKept = 36_500;
+
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapGet("/scenes", (HttpContext context, SceneStore store) => store.List(Person.Of(context))).Produces<List<SceneSummary>>();
@@ -31,11 +34,15 @@ internal static class SceneCalls
         api.MapGet("/scenes/{id}/derived", DerivedOf).Produces<DerivedAnswer>();
         api.MapGet("/scenes/{id}/geometry/{hash}", Geometry).Produces(200, contentType: BlobStore.GeometryType);
         api.MapGet("/scenes/{id}/geometry/{hash}/triangles", Triangles).Produces(200, contentType: "application/octet-stream");
+        api.MapGet("/bin", (SceneStore store) => store.Bin()).Produces<List<RemovedScene>>();
+        api.MapPost("/bin/{id}", BringBack).Produces<SceneAnswer>();
+        api.MapDelete("/bin/{id}", RemoveForGood).Produces(204);
+        api.MapDelete("/bin", EmptyBin).Produces(204);
         api.MapPost("/demo", RestoreDemo).Produces<SceneAnswer>();
     }
 
-    internal static SceneAnswer AnswerOf(SceneDocument scene, IReadOnlyList<string>? notes = null) =>
-        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [.. NodeData.Marks(scene)], [.. EntityData.Collected(scene)], notes);
+    internal static SceneAnswer AnswerOf(SceneDocument scene, IReadOnlyList<string>? notes = null, int? keepSteps = null) =>
+        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [.. NodeData.Marks(scene)], [.. EntityData.Collected(scene)], notes, keepSteps);
 
     private static async Task<IResult> Create(NewSceneRequest request, SceneStore store, BlobStore blobs, PictureStore pictures, OpenScenes scenes)
     {
@@ -59,7 +66,8 @@ internal static class SceneCalls
 
     private static async Task<IResult> Read(string id, HttpContext context, OpenScenes scenes)
     {
-        var answer = (await scenes.Get(id)).Read((document, _) => AnswerOf(document));
+        var scene = await scenes.Get(id);
+        var answer = scene.Read((document, _) => AnswerOf(document, keepSteps: scene.KeepDays));
         context.Response.Headers.ETag = $"\"{answer.Revision}\"";
         return Results.Ok(answer);
     }
@@ -74,16 +82,30 @@ internal static class SceneCalls
             throw new Refusal(Refusals.NotUnderstood, $"“{unit}” is no unit of a scene. Use {string.Join(", ", Unit.OfScenes)}.");
         }
 
+        if (request.KeepSteps is < 0 or > MostKept)
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"Steps are kept for 1 to {MostKept} days, or with 0 for good.");
+        }
+
         return Results.Ok(await scenes.With(id, async scene =>
         {
-            await scene.Describe(request.Name, request.Unit);
-            return scene.Read((document, _) => AnswerOf(document));
+            if (request.KeepSteps is { } days)
+            {
+                await scene.KeepSteps(days == 0 ? null : days);
+            }
+
+            if (request.Name is not null || request.Unit is not null)
+            {
+                await scene.Describe(request.Name, request.Unit);
+            }
+
+            return scene.Read((document, _) => AnswerOf(document, keepSteps: scene.KeepDays));
         }));
     }
 
     private static async Task<IResult> Delete(string id, SceneStore store, OpenScenes scenes, IScenePush push)
     {
-        var deleted = await store.Delete(id);
+        var deleted = await store.Remove(id);
         scenes.Forget(id);
         if (deleted)
         {
@@ -92,6 +114,20 @@ internal static class SceneCalls
 
         return deleted ? Results.NoContent() : throw new Refusal(Refusals.NotFound, "This scene does not exist, or has been removed already.");
     }
+
+    private static async Task<IResult> BringBack(string id, SceneStore store, OpenScenes scenes) => await store.BringBack(id)
+        ? Results.Ok((await scenes.Get(id)).Read((document, _) => AnswerOf(document)))
+        : throw NotInBin();
+
+    private static async Task<IResult> RemoveForGood(string id, SceneStore store) => await store.Empty(id) > 0 ? Results.NoContent() : throw NotInBin();
+
+    private static async Task<IResult> EmptyBin(SceneStore store)
+    {
+        await store.Empty();
+        return Results.NoContent();
+    }
+
+    private static Refusal NotInBin() => new(Refusals.NotFound, "This scene is not in the bin. It was brought back, or is gone for good.");
 
     private static async Task<IResult> Evaluated(string id, OpenScenes scenes) =>
         Results.Ok((await scenes.Get(id)).Evaluated((document, evaluator) =>

@@ -131,6 +131,12 @@ internal static class Schemas
             ConstraintSchema.Describe(schema);
         }
 
+        else if (written == typeof(PartChange))
+        {
+            Clear(schema);
+            DescribeParts(schema);
+        }
+
         if (context.JsonTypeInfo.ElementType is { } element && (Nullable.GetUnderlyingType(element) ?? element) is { } item && (item == typeof(string) || item == typeof(double)))
         {
             var items = item == typeof(string) ? JsonSchemaType.String : JsonSchemaType.Number;
@@ -159,6 +165,22 @@ internal static class Schemas
                 schema.Required = new HashSet<string>(schema.Required ?? new HashSet<string>()) { word };
             }
         }
+    }
+
+    private static void DescribeParts(OpenApiSchema schema)
+    {
+        static OpenApiSchema Fields(string when) => new() { Type = JsonSchemaType.Object, AdditionalPropertiesAllowed = true, Description = $"The fields of the written parts {when}; those that are as usual are left out." };
+        schema.Type = JsonSchemaType.Object;
+        schema.Description = "What was written of one thing. Without “was” it was made, without “is” removed.";
+        schema.Required = new HashSet<string> { "id", "parts" };
+        schema.Properties = new Dictionary<string, IOpenApiSchema>
+        {
+            ["id"] = new OpenApiSchema { Type = JsonSchemaType.String },
+            ["of"] = new OpenApiSchema { Type = JsonSchemaType.String, Enum = [.. EntityKinds.All.Select(k => (JsonNode)k.Word)], Description = "What it is; left out: a node." },
+            ["parts"] = new OpenApiSchema { Type = JsonSchemaType.Array, Items = new OpenApiSchema { Type = JsonSchemaType.String, Enum = [.. PartsOf.Every.Words().Select(w => (JsonNode)w)] } },
+            ["was"] = Fields("before"),
+            ["is"] = Fields("after"),
+        };
     }
 
     private static Dictionary<string, IOpenApiSchema> ShapeParameters() => new()

@@ -33,10 +33,6 @@ internal sealed class SharedSchemas : IOpenApiDocumentTransformer
 
         DescribeRepeats(named, document);
 
-        // A step changes nodes and what stands beside them.
-        var anything = new OpenApiSchema { AnyOf = [new OpenApiSchemaReference("NodeData", document), new OpenApiSchemaReference("EntityData", document)] };
-        (named["StoredChange"].Properties!["before"], named["StoredChange"].Properties!["after"]) = (anything, anything);
-
         // What is inside what is named has to be named first, so it takes as many rounds as things stand in each other.
         for (var (round, found) = (0, true); found && round < 8; round++)
         {

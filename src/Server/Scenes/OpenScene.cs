@@ -5,7 +5,6 @@ using CalmPivot.Core.Edits;
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.History;
-using CalmPivot.Core.Replicas;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Wire;
@@ -13,20 +12,30 @@ using CalmPivot.Core.Words;
 using CalmPivot.Server.Api;
 using CalmPivot.Server.Push;
 using CalmPivot.Server.Store;
+using Npgsql;
 
 namespace CalmPivot.Server.Scenes;
 
 /// <summary>
 /// A scene in memory, in step with the database: calls that write go one after the other; each is stored before it is put in
-/// here, answered or pushed. After a failure of the database, or where another server was first, the copy is given up and
-/// loaded anew. Reading never waits for what is being computed.
+/// here, answered or pushed. Where another server was first, what it did is taken in by the log; after a failure of the database the
+/// copy is given up and loaded anew. Reading never waits for what is being computed.
 /// </summary>
-public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush push) : IDisposable
+public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push) : IDisposable
 {
+    /// <summary>Where two servers write one scene, each is behind every other time.</summary>
+    private const int MostTries = 20;
+
+    /// <summary>Of a caller that has not looked for longer, it is not looked for what was changed since.</summary>
+    private const int MostLookedThrough = 20_000;
+
     private readonly SemaphoreSlim _turn = new(1, 1);
     private readonly SceneState _state = new(loaded);
 
     public string Id => Document.Id;
+
+    /// <summary>For so many days steps are kept; null: for good.</summary>
+    public int? KeepDays { get; private set; } = loaded.KeepDays;
 
     /// <summary>True after a failure: what is here may differ from what is stored.</summary>
     public bool Spoiled { get; private set; }
@@ -56,47 +65,99 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
 
     /// <summary>Makes edits as one step.</summary>
     /// <param name="page">The connection of the page that calls; it is not told what it is answered.</param>
-    public Task<string> Edit(string by, long seen, Guid? key, IReadOnlyList<Edit> edits, string? page = null) => Step(
+    public Task<StepAnswer> Edit(string by, long seen, Guid? key, IReadOnlyList<Edit> edits, string? page = null) => Kept(
         key,
-        HashOf("edits", StoreJson.Write<Edit[]>([.. edits])),
-        () =>
+        RequestOf("edits", key is null ? "" : StoreJson.Write<Edit[]>([.. edits])),
+        async () =>
         {
             var (change, sentence) = Run(edits);
-            CheckSeen(change, seen);
-            return (change, sentence, edits, BlobsOf(change));
+            await CheckSeen(change, seen);
+            return Made(by, sentence, change, LogStore.PickedBy(edits), BlobsOf(change));
         },
-        by,
         page);
 
     /// <summary>Stores a change that was worked out elsewhere (an import, the demo) as one step.</summary>
     /// <param name="stored">Told how many of how many nodes are stored.</param>
-    public Task<string> Change(
-        string by, string sentence, Func<IScene, Change> work, IReadOnlyList<Blob> blobs, Func<int, int, Task>? stored = null, CancellationToken stopped = default) =>
-        Step(null, [], () => (work(Document), sentence, [], blobs), by, stored: stored, stopped: stopped);
+    public Task<StepAnswer> Change(
+        string by, string sentence, Func<IScene, Change> work, IReadOnlyList<Blob> blobs, Func<int, int, Task>? stored = null, CancellationToken stopped = default) => Kept(
+        null,
+        null,
+        () =>
+        {
+            var made = Made(by, sentence, work(Document), [], blobs);
+            return Task.FromResult(made with { Commit = made.Commit with { Stored = stored, Stopped = stopped } });
+        },
+        null);
 
     /// <summary>Takes back the person's own latest standing step, or all down to a step.</summary>
-    public Task<string> Undo(string by, Guid? key, long? to, string? page = null) => Restore("undo", by, key, to, page);
+    public Task<StepAnswer> Undo(string by, Guid? key, long? to, string? page = null) =>
+        Kept(key, RequestOf("undo", $"{to}"), () => Restored(by, undo: true, to), page);
 
     /// <summary>Does the person's own earliest undone step again, or all up to a step.</summary>
-    public Task<string> Redo(string by, Guid? key, long? to, string? page = null) => Restore("redo", by, key, to, page);
+    public Task<StepAnswer> Redo(string by, Guid? key, long? to, string? page = null) =>
+        Kept(key, RequestOf("redo", $"{to}"), () => Restored(by, undo: false, to), page);
 
     /// <summary>Gives the scene another name or unit.</summary>
     public Task Describe(string? name, string? unit) => InTurn(async () =>
     {
-        var (newName, newUnit) = (name is null ? Document.Name : Rename.Fitting(name), unit ?? Document.Unit);
-        await Guarded(() => store.Describe(Id, newName, newUnit, Document.Revision));
-        Settle(() => _state.Describe(newName, newUnit));
-        await push.Described(Id, new(Document.Revision, newName, newUnit));
-        return true;
+        var fitting = name is null ? null : Rename.Fitting(name);
+        for (var tries = 1; ; tries++)
+        {
+            var described = new Described(Document.Name, Document.Unit, fitting ?? Document.Name, unit ?? Document.Unit);
+            var outcome = await Guarded(() => stores.Line.Write(new(_state.Number, Document.Revision, Act.Described, Core.Scene.Change.None) { Described = described }));
+            if (outcome.Outcome == Outcome.Stored)
+            {
+                Settle(() => _state.Describe(described.Name, described.Unit));
+                await push.Described(Id, new(Document.Revision, described.Name, described.Unit));
+                return true;
+            }
+
+            await CatchUp(tries);
+        }
     });
 
     public Task NameStep(long number, string? name) => InTurn(async () =>
     {
-        _state.Read((_, history) => history.Steps.Any(s => s.Number == number) ? true : throw SceneHistory.NoSuchStep());
-        await Guarded(() => store.NameStep(Id, number, name));
+        if (!await Guarded(() => stores.Steps.Name(_state.Number, number, name)))
+        {
+            throw SceneHistory.NoSuchStep();
+        }
+
         Settle(() => _state.NameStep(number, name));
         return true;
     });
+
+    /// <summary>Says for how many days steps are kept; null: for good.</summary>
+    public Task KeepSteps(int? days) => InTurn(async () =>
+    {
+        await Guarded(async () =>
+        {
+            await stores.Scenes.Keep(_state.Number, days);
+            return true;
+        });
+        KeepDays = days;
+        return true;
+    });
+
+    /// <summary>Steps before a number, the latest of them; of those at hand, or of all that are stored.</summary>
+    public async Task<IReadOnlyList<Step>> Steps(long before, int most)
+    {
+        var (steps, older) = _state.Read((_, history) => (history.Steps, history.Older));
+        var here = steps.Where(s => s.Number < before).TakeLast(most).ToList();
+        return here.Count == most || !older ? here : await stores.Steps.Before(_state.Number, before, most);
+    }
+
+    /// <summary>What a step did.</summary>
+    public async Task<PartChange[]> WrittenBy(long number) => (await stores.Log.StepOf(Id, _state.Number, number)).Written;
+
+    /// <summary>What led from a revision to the scene as it stands; as much as is answered at once.</summary>
+    /// <exception cref="Refusal">no-longer-kept.</exception>
+    public async Task<LogTail> Log(long after, int most)
+    {
+        var tail = await stores.Log.After(_state.Number, after, most) ?? throw new BehindException();
+        return after >= tail.After ? tail : throw new Refusal(
+            Refusals.NoLongerKept, $"What changed before revision {tail.After} of this scene is no longer kept. Fetch the scene whole.");
+    }
 
     public void Dispose()
     {
@@ -104,7 +165,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         _turn.Dispose();
     }
 
-    private static byte[] HashOf(string call, string body) => SHA256.HashData(Encoding.UTF8.GetBytes($"{call}\n{body}"));
+    private static byte[] RequestOf(string call, string body) => SHA256.HashData(Encoding.UTF8.GetBytes($"{call}\n{body}"));
 
     private async Task<T> InTurn<T>(Func<Task<T>> act)
     {
@@ -120,50 +181,73 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         }
     }
 
-    private Task<string> Step(
-        Guid? key,
-        byte[] hash,
-        Func<(Change Change, string Sentence, IReadOnlyList<Edit> Edits, IReadOnlyList<Blob> Blobs)> work,
-        string by,
-        string? page = null,
-        Func<int, int, Task>? stored = null,
-        CancellationToken stopped = default) => InTurn(async () =>
+    /// <summary>
+    /// Works something out, stores it and puts it in. Where another server was first, what that did is taken in by the log, and it is
+    /// worked out again; where its key was used before, the first answer is given again.
+    /// </summary>
+    private Task<StepAnswer> Kept(Guid? key, byte[]? request, Func<Task<Prepared>> work, string? page) => InTurn(async () =>
     {
-        if (await FirstAnswer(key, hash) is { } first)
+        for (var tries = 1; ; tries++)
         {
-            return first;
-        }
+            if (key is { } known && _state.CallWith(known) is { } before)
+            {
+                return await Again(before, known, request!);
+            }
 
-        var (change, sentence, edits, blobs) = work();
-        var step = new Step(_state.History.NextNumber, sentence, by, DateTimeOffset.UtcNow, Core.History.Step.WritesOf(change));
-        var answer = AnswerOf(change, step, SceneStore.PickedBy(edits), key);
-        var json = WireJson.Write(answer, ApiJson.Options);
-        var commit = new Commit(
-            Document,
-            change,
-            new(step, edits, _state.History.RedoOf(by)),
-            new Dictionary<long, bool>(),
-            Keyed(key, hash, json),
-            blobs)
-        { Stored = stored, Stopped = stopped };
-        await Guarded(() => store.Write(commit));
-        Settle(() => _state.Put(change, step));
-        await Tell(answer, page);
-        return json;
+            if (key is { } former && _state.FormerKeys.Contains(former) && await stores.Log.FormerAnswer(Id, former) is { } answered)
+            {
+                return answered.Request.AsSpan().SequenceEqual(request) ? WireJson.Read<StepAnswer>(answered.Json, ApiJson.Options) : throw KeyReused();
+            }
+
+            Prepared made;
+            try
+            {
+                made = await work();
+            }
+            catch (Refusal) when (key is not null)
+            {
+                // A call that was made already may well not be possible twice.
+                if (await stores.Log.CallWith(_state.Number, key.Value) is { } first)
+                {
+                    return await Again(first, key.Value, request!);
+                }
+
+                throw;
+            }
+
+            var (commit, step, history) = (made.Commit with { Key = key, Request = key is null ? null : request }, made.Step, made.History);
+            var outcome = await Guarded(() => stores.Line.Write(commit));
+            switch (outcome.Outcome)
+            {
+                case Outcome.Stored:
+                    var answer = Answers.Of(Document.Revision + 1, step, commit.Change, key);
+                    Settle(() => _state.Put(commit.Change, Core.History.Step.WritesOf(commit.Change), commit.Act == Act.Step ? commit.Step : null, history, key, commit.Request));
+                    await Tell(answer, page);
+                    return answer;
+                case Outcome.Repeated:
+                    return await Again(outcome.First!, key!.Value, request!);
+                default:
+                    await CatchUp(tries);
+                    break;
+            }
+        }
     });
 
-    private Task<string> Restore(string call, string by, Guid? key, long? to, string? page) => InTurn(async () =>
+    private Prepared Made(string by, string sentence, Change change, IReadOnlyList<string> picked, IReadOnlyList<Blob> blobs)
     {
-        var hash = HashOf(call, $"{to}");
-        if (await FirstAnswer(key, hash) is { } first)
-        {
-            return first;
-        }
+        var step = new Step(_state.History.NextNumber, sentence, by, DateTimeOffset.UtcNow, Core.History.Step.WritesOf(change));
+        return new(
+            new(_state.Number, Document.Revision, Act.Step, change) { Step = step, Picked = picked, Blobs = blobs },
+            new(step.Number, sentence, by, picked),
+            null);
+    }
 
-        var undo = call == "undo";
-        var history = new SceneHistory(_state.History.Steps);
+    private async Task<Prepared> Restored(string by, bool undo, long? to)
+    {
+        await Reach(by, undo, to);
+        var history = new SceneHistory(_state.History);
         var draft = new SceneDraft(Document);
-        var marks = new Dictionary<long, bool>();
+        var marks = new List<long>();
         string NameOf(string id) => Document.FindAny(id)?.Name ?? "an object that is gone";
         if (to is { } wanted && !Continues(history, by, undo, wanted))
         {
@@ -175,28 +259,113 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         while (last is null || (to is not null && Continues(history, by, undo, to.Value)))
         {
             last = undo ? history.ToUndo(by, NameOf) : history.ToRedo(by, NameOf);
-            (var change, picked) = await store.StepOf(Id, last.Number);
-            var changes = new Dictionary<long, Change> { [last.Number] = change };
-            foreach (var step in undo ? history.EarlierThan(last).GroupBy(e => e.Step) : [])
+            (var written, picked) = await stores.Log.StepOf(Id, _state.Number, last.Number);
+            var changes = new Dictionary<long, Change> { [last.Number] = PartChange.Sparse(written) };
+            foreach (var earlier in undo ? history.EarlierThan(last).Select(e => e.Step).Distinct() : [])
             {
-                changes[step.Key] = await store.ChangeOf(Id, step.Key, [.. step.Select(e => e.Node)]);
+                changes[earlier] = PartChange.Sparse((await stores.Log.StepOf(Id, _state.Number, earlier)).Written);
             }
 
-            draft.Take(undo ? history.Undoing(draft, last, number => changes[number]) : SceneHistory.Restoring(draft, change));
+            draft.Take(undo ? history.Undoing(draft, last, number => changes[number]) : SceneHistory.Restoring(draft, changes[last.Number]));
             history.Mark(last.Number, undo);
-            marks[last.Number] = undo;
+            marks.Add(last.Number);
         }
 
         var restored = draft.ToChange();
         Worlds.Check(Document, restored);
         await CheckStored(restored);
-        var answer = AnswerOf(restored, last, picked, key);
-        var json = WireJson.Write(answer, ApiJson.Options);
-        await Guarded(() => store.Write(new(Document, restored, null, marks, Keyed(key, hash, json), [])));
-        Settle(() => _state.Put(restored, history: history));
-        await Tell(answer, page);
-        return json;
-    });
+        return new(
+            new(_state.Number, Document.Revision, undo ? Act.Undo : Act.Redo, restored) { Step = last, Marks = marks },
+            new(last.Number, last.Sentence, last.By, picked),
+            history);
+    }
+
+    /// <summary>Reads the older steps that an undo or redo needs, where the latest ones do not do.</summary>
+    private async Task Reach(string by, bool undo, long? to)
+    {
+        if (!_state.History.Older)
+        {
+            return;
+        }
+
+        var (from, own) = (_state.History.From, _state.History.Steps.Any(s => s.By == by && s.Standing));
+        if (await stores.Steps.Needed(_state.Number, from, by, undo, to, own) is { } needed)
+        {
+            _state.Reach(await stores.Steps.Between(Id, _state.Number, needed, from), older: needed > 0);
+        }
+    }
+
+    /// <summary>Takes in what another server stored meanwhile.</summary>
+    /// <exception cref="BehindException">It cannot be taken in: the scene is to be loaded anew.</exception>
+    private async Task CatchUp(int tries)
+    {
+        try
+        {
+            var tail = tries > MostTries ? null : await stores.Log.After(_state.Number, Document.Revision);
+            if (tail is null || tail.After > Document.Revision || tail.Revision == Document.Revision)
+            {
+                throw new BehindException();
+            }
+
+            foreach (var row in tail.Rows)
+            {
+                if (row.Revision != Document.Revision + 1)
+                {
+                    throw new BehindException();
+                }
+
+                TakeIn(row);
+            }
+        }
+        catch (Exception e)
+        {
+            Spoiled = true;
+            throw e is BehindException or NpgsqlException ? e : new BehindException();
+        }
+    }
+
+    private void TakeIn(LogRow row)
+    {
+        if (row.Described is { } described)
+        {
+            _state.Describe(described.Name, described.Unit, row.Key, row.Request);
+            return;
+        }
+
+        // A step that is not at hand is of those that would have to be read first.
+        var history = row.Act == Act.Step ? null : new SceneHistory(_state.History);
+        foreach (var number in history is null ? [] : row.Marks)
+        {
+            history!.Mark(number, row.Act == Act.Undo);
+        }
+
+        var step = row.Act == Act.Step ? (row.Step ?? throw new BehindException()) with { Undone = false, Dropped = false, Wavered = false, Writes = row.Writes } : null;
+        _state.Put(PartChange.On(Document, row.Written), row.Writes, step, history, row.Key, row.Request);
+    }
+
+    /// <summary>The first answer to a call that is sent again.</summary>
+    private async Task<StepAnswer> Again(KeyedCall first, Guid key, byte[] request)
+    {
+        if (!first.Request.AsSpan().SequenceEqual(request))
+        {
+            throw KeyReused();
+        }
+
+        if (first.Revision > Document.Revision)
+        {
+            await CatchUp(1);
+        }
+
+        var tail = await stores.Log.After(_state.Number, first.Revision - 1) ?? throw new BehindException();
+        if (tail.Rows is not [{ } row, ..] || row.Revision != first.Revision)
+        {
+            throw new Refusal(Refusals.NoLongerKept, "This was done, but what was answered is no longer kept. Reload the scene.");
+        }
+
+        return Answers.Again(Document, [.. tail.Rows.Where(r => r.Revision <= Document.Revision)], key);
+    }
+
+    private static Refusal KeyReused() => new(Refusals.KeyReused, "This key was used for another call before. Make a new key for each call.");
 
     private (Change Change, string Sentence) Run(IReadOnlyList<Edit> edits)
     {
@@ -222,7 +391,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
     private async Task CheckStored(Change restored)
     {
         var returning = restored.Nodes.Where(n => n.After is not null && (n.Before is null || n.After.Geometry != n.Before.Geometry)).Select(n => n.After!).ToList();
-        var missing = await store.Missing(Id, returning);
+        var missing = await stores.Scenes.Missing(Id, returning);
         if (missing is not null)
         {
             throw new Refusal(
@@ -235,26 +404,35 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
         ? history.Steps.Any(s => s.By == by && s.Standing && s.Number > to)
         : history.Steps.Any(s => s.By == by && s.Undone && !s.Dropped && s.Number <= to);
 
-    private async Task<string?> FirstAnswer(Guid? key, byte[] hash)
+    /// <summary>What the edits write must be as the caller saw it, part by part; what is only read counts as it is.</summary>
+    private async Task CheckSeen(Change change, long seen)
     {
-        if (key is not { } known || await store.AnswerTo(Id, known) is not { } first)
+        if (seen >= Document.Revision)
         {
-            return null;
+            return;
         }
 
-        return first.RequestHash.AsSpan().SequenceEqual(hash)
-            ? first.Json
-            : throw new Refusal(Refusals.KeyReused, "This key was used for another call before. Make a new key for each call.");
-    }
-
-    /// <summary>A node that the edits write must be as the caller saw it; nodes that are only read count as they are.</summary>
-    private void CheckSeen(Change change, long seen)
-    {
-        foreach (var (id, before, _) in change.All)
+        var theirs = new Dictionary<string, Parts>();
+        var remembered = _state.RemembersAfter;
+        if (change.All.Any(one => one.Before is not null) && (seen < _state.LogAfter || remembered - seen > MostLookedThrough))
         {
-            if (before is not null && _state.RevisionOf(id) > seen)
+            throw new Refusal(
+                Refusals.ChangedMeanwhile,
+                $"The scene has been changed {Document.Revision - seen} times since you saw it, more than can be looked through, so this edit was not made. Fetch the scene and make it again.");
+        }
+
+        var earlier = seen < remembered ? await stores.Log.WritesBetween(_state.Number, seen, remembered) : [];
+        foreach (var (id, parts) in earlier.Concat(_state.WrittenAfter(seen)))
+        {
+            theirs[id] = theirs.GetValueOrDefault(id) | parts;
+        }
+
+        foreach (var one in change.All)
+        {
+            var (written, mine) = (theirs.GetValueOrDefault(one.Id), one.Written());
+            if (one.Before is { } before && written != Parts.None && ((mine & written) != 0 || ((mine | written) & Parts.Existence) != 0))
             {
-                var last = _state.History.Steps.LastOrDefault(s => s.Standing && s.Writes.Any(w => w.Node == id))?.Sentence;
+                var last = _state.History.Steps.LastOrDefault(s => s.Standing && s.Writes.Any(w => w.Node == one.Id && ((w.Fields & mine) != 0 || ((w.Fields | mine) & Parts.Existence) != 0)))?.Sentence;
                 var present = before is not Node node ? "" : $" It stands at {new Speaker(Document).Lengths3(node.Placement.Position)} now.";
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
@@ -267,22 +445,12 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
     private static List<Blob> BlobsOf(Change change) =>
         [.. change.Made.Select(made => new Blob(made.Key, BlobStore.GeometryType, GeometryBinary.Write(made.Value)))];
 
-    private StepAnswer AnswerOf(Change change, Step step, IReadOnlyList<string> picked, Guid? key)
-    {
-        var changed = change.Nodes.Where(n => n.After is not null).Select(n => new NodeData(n.After!)).ToArray();
-        var removed = change.Nodes.Where(n => n.After is null).Select(n => n.Id).ToArray();
-        var entities = change.Entities.Where(e => e.After is not null).Select(e => new EntityData(e.After!)).ToArray();
-        var gone = change.Entities.Where(e => e.After is null).Select(e => new GoneEntity(EntityKinds.WordOf(e.Before!), e.Id)).ToArray();
-        return new(Document.Revision + 1, new(step.Number, step.Sentence, step.By, picked), changed, removed, entities, gone, key, Digest.Of(change));
-    }
-
-    private static KeyedAnswer? Keyed(Guid? key, byte[] hash, string answer) => key is { } known ? new(known, hash, answer) : null;
-
-    private async Task Guarded(Func<Task> write)
+    /// <summary>Whatever fails in the database leaves open what is stored; then the copy is given up.</summary>
+    private async Task<T> Guarded<T>(Func<Task<T>> write)
     {
         try
         {
-            await write();
+            return await write();
         }
         catch (Exception)
         {
@@ -316,4 +484,7 @@ public sealed class OpenScene(LoadedScene loaded, SceneStore store, IScenePush p
             Spoiled = true;
         }
     }
+
+    /// <summary>What is to be stored, what is answered, and the history after it where that changes otherwise than by a new step.</summary>
+    private sealed record Prepared(Commit Commit, StepLine Step, SceneHistory? History);
 }

@@ -1,3 +1,4 @@
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Scene;
@@ -11,18 +12,38 @@ namespace CalmPivot.Server.Scenes;
 /// </summary>
 internal sealed class SceneState(LoadedScene loaded) : IDisposable
 {
+    /// <summary>Of so many revisions it is remembered what they wrote, and the keys of their calls.</summary>
+    private const int MostRemembered = 500;
+
     private readonly ReaderWriterLockSlim _lock = new();
     private readonly Lock _evaluating = new();
-    private readonly Dictionary<string, long> _revisions = loaded.NodeRevisions;
+    private readonly Queue<(long Revision, IReadOnlyList<Write> Writes, Guid? Key)> _remembered = new();
+    private readonly Dictionary<Guid, KeyedCall> _calls = [];
+    private readonly Dictionary<string, EntityChange> _unfollowed = [];
     private Evaluator? _evaluator;
+
+    /// <summary>The number of its rows in the database.</summary>
+    public long Number => loaded.Number;
+
+    /// <summary>The log holds what came after this revision.</summary>
+    public long LogAfter => loaded.LogAfter;
+
+    /// <summary>The keys of calls that a former version answered.</summary>
+    public HashSet<Guid> FormerKeys => loaded.FormerKeys;
 
     /// <summary>For who has the turn to write: nobody else changes it.</summary>
     public SceneDocument Document { get; } = loaded.Document;
 
     public SceneHistory History { get; private set; } = loaded.History;
 
-    /// <summary>When a node was last written; null: before all that is remembered.</summary>
-    public long? RevisionOf(string id) => _revisions.TryGetValue(id, out var revision) ? revision : null;
+    /// <summary>What was written after this revision is remembered.</summary>
+    public long RemembersAfter { get; private set; } = loaded.Document.Revision;
+
+    /// <summary>What was written after a revision that is remembered.</summary>
+    public IEnumerable<Write> WrittenAfter(long revision) => _remembered.Where(r => r.Revision > revision).SelectMany(r => r.Writes);
+
+    /// <summary>The call that used a key, where it is remembered.</summary>
+    public KeyedCall? CallWith(Guid key) => _calls.GetValueOrDefault(key);
 
     public T Read<T>(Func<SceneDocument, SceneHistory, T> read)
     {
@@ -37,54 +58,96 @@ internal sealed class SceneState(LoadedScene loaded) : IDisposable
         }
     }
 
-    /// <summary>Reads the scene with all world matrices.</summary>
+    /// <summary>Reads the scene with all world matrices. What was written since they were last asked for is followed now.</summary>
     public T Evaluated<T>(Func<SceneDocument, Evaluator, T> read) => Read((document, _) =>
     {
         lock (_evaluating)
         {
-            _evaluator ??= new Evaluator(document);
+            if (_evaluator is null)
+            {
+                _evaluator = new Evaluator(document);
+            }
+            else if (_unfollowed.Count > 0)
+            {
+                _evaluator.Follow(document, Change.Of(_unfollowed.Values));
+            }
+
+            _unfollowed.Clear();
         }
 
         return read(document, _evaluator);
     });
 
     /// <summary>Puts in what is stored already: a change, a new step, or the history with other steps undone.</summary>
-    public void Put(Change change, Step? step = null, SceneHistory? history = null) => Write(() =>
+    public void Put(Change change, IReadOnlyList<Write> writes, Step? step = null, SceneHistory? history = null, Guid? key = null, byte[]? request = null) => Write(() =>
     {
         History = history ?? History;
         if (step is not null)
         {
             History.Add(step);
+            History.Keep(StepStore.Latest);
         }
 
         Document.Apply(change);
         Document.Revision++;
-        _evaluator?.Follow(Document, change);
-        foreach (var (id, _, after) in change.All)
-        {
-            if (after is null)
-            {
-                _revisions.Remove(id);
-            }
-            else
-            {
-                _revisions[id] = Document.Revision;
-            }
-        }
+        Follow(change);
+        Remember(writes, key, request);
     });
 
-    public void Describe(string name, string unit) => Write(() =>
+    public void Describe(string name, string unit, Guid? key = null, byte[]? request = null) => Write(() =>
     {
         (Document.Name, Document.Unit) = (name, unit);
         Document.Revision++;
+        Remember([], key, request);
     });
 
     public void NameStep(long number, string? name) => Write(() => History.Name(number, name));
+
+    /// <summary>Puts older steps before those at hand.</summary>
+    public void Reach(IReadOnlyList<Step> steps, bool older) => Write(() => History.Reach(steps, older));
 
     public void Dispose()
     {
         _evaluator?.Dispose();
         _lock.Dispose();
+    }
+
+    /// <summary>Keeps what the evaluator has not seen yet: of each thing as it was when it was last evaluated, and as it is.</summary>
+    private void Follow(Change change)
+    {
+        if (_evaluator is null)
+        {
+            return;
+        }
+
+        foreach (var one in change.All)
+        {
+            var before = _unfollowed.TryGetValue(one.Id, out var first) ? first.Before : one.Before;
+            _unfollowed[one.Id] = new(one.Id, before, one.After);
+            if (before is null && one.After is null)
+            {
+                _unfollowed.Remove(one.Id);
+            }
+        }
+    }
+
+    private void Remember(IReadOnlyList<Write> writes, Guid? key, byte[]? request)
+    {
+        _remembered.Enqueue((Document.Revision, writes, key));
+        if (key is { } known && request is not null)
+        {
+            _calls[known] = new(Document.Revision, request);
+        }
+
+        if (_remembered.Count > MostRemembered)
+        {
+            var (revision, _, forgotten) = _remembered.Dequeue();
+            RemembersAfter = revision;
+            if (forgotten is { } old)
+            {
+                _calls.Remove(old);
+            }
+        }
     }
 
     private void Write(Action write)

@@ -13,7 +13,7 @@ public sealed record UnusedBlobs(int Count, long Bytes);
 /// <summary>Geometry and pictures by their hash; each is found through a scene that has it.</summary>
 public sealed class BlobStore(NpgsqlDataSource source)
 {
-    private const long MostInTheAir = 16L * 1024 * 1024;
+    internal const long MostInTheAir = 16L * 1024 * 1024;
     private const int MostAtOnce = 1_000;
 
     public const string GeometryType = "application/vnd.calm-pivot.geometry";
@@ -78,14 +78,15 @@ public sealed class BlobStore(NpgsqlDataSource source)
         if (clear)
         {
             await connection.Run("delete from scene_blobs where scene_id = @scene and hash <> all(@used)", ("scene", scene), ("used", used));
-            await connection.Run("delete from blobs where not exists (select from scene_blobs s where s.hash = blobs.hash)");
+            await CollectingStore.ClearBlobs(connection);
         }
 
         await transaction.CommitAsync();
         return rows[0];
     }
 
-    internal static async Task Write(NpgsqlConnection connection, string scene, IReadOnlyList<Blob> blobs)
+    /// <summary>Stores blobs; a scene that uses them is to be linked with them in the same transaction.</summary>
+    internal static async Task Write(NpgsqlConnection connection, IReadOnlyList<Blob> blobs)
     {
         // Many at once, but never so many that they are all in the air at the same time. In one order everywhere, so that two
         // who store the same do not wait for each other.
@@ -97,31 +98,18 @@ public sealed class BlobStore(NpgsqlDataSource source)
             size += blob.Bytes.Length;
             if (size > MostInTheAir || next.Count >= MostAtOnce)
             {
-                await WriteSome(connection, scene, next);
+                await WriteSome(connection, next);
                 next.Clear();
                 size = 0;
             }
         }
 
-        await WriteSome(connection, scene, next);
+        await WriteSome(connection, next);
     }
 
-    private static async Task WriteSome(NpgsqlConnection connection, string scene, List<Blob> blobs)
-    {
-        if (blobs.Count == 0)
-        {
-            return;
-        }
-
-        var hashes = blobs.Select(b => b.Hash).ToArray();
-        await connection.Run(
-            "insert into blobs (hash, media_type, bytes) select * from unnest(@hashes, @types, @bytes) on conflict do nothing",
-            ("hashes", hashes),
-            ("types", blobs.Select(b => b.MediaType).ToArray()),
-            ("bytes", blobs.Select(b => b.Bytes).ToArray()));
-        await connection.Run(
-            "insert into scene_blobs (scene_id, hash) select @scene, hash from unnest(@hashes) as h (hash) on conflict do nothing",
-            ("scene", scene),
-            ("hashes", hashes));
-    }
+    private static Task WriteSome(NpgsqlConnection connection, List<Blob> blobs) => blobs.Count == 0 ? Task.CompletedTask : connection.Run(
+        "insert into blobs (hash, media_type, bytes) select * from unnest(@hashes, @types, @bytes) on conflict do nothing",
+        ("hashes", blobs.Select(b => b.Hash).ToArray()),
+        ("types", blobs.Select(b => b.MediaType).ToArray()),
+        ("bytes", blobs.Select(b => b.Bytes).ToArray()));
 }

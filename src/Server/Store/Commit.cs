@@ -1,30 +1,61 @@
-using CalmPivot.Core.Edits;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Scene;
 
 namespace CalmPivot.Server.Store;
 
-/// <summary>An answer to a call with a key, kept so that the call can be sent again.</summary>
-public sealed record KeyedAnswer(Guid Key, byte[] RequestHash, string Json);
-
-/// <summary>A step that is to be stored with what it changed.</summary>
-public sealed record NewStep(Step Step, IReadOnlyList<Edit> Edits, IReadOnlyList<long> Drops);
-
 /// <summary>Geometry or a picture, named by its hash.</summary>
 public sealed record Blob(string Hash, string MediaType, byte[] Bytes);
 
-/// <summary>Everything that one change of a scene writes, in one transaction.</summary>
-public sealed record Commit(
-    SceneDocument Scene,
-    Change Change,
-    NewStep? Step,
-    IReadOnlyDictionary<long, bool> Undone,
-    KeyedAnswer? Answer,
-    IReadOnlyList<Blob> Blobs)
+/// <summary>Everything that one change of a scene writes, all of it or nothing.</summary>
+/// <param name="Scene">The number of its rows.</param>
+/// <param name="Revision">The one that it was worked out on; it leads to the next.</param>
+public sealed record Commit(long Scene, long Revision, Act Act, Change Change)
 {
+    /// <summary>The step that is made, or the last of those that are taken back or done again.</summary>
+    public Step? Step { get; init; }
+
+    /// <summary>What the step was about, in picking order.</summary>
+    public IReadOnlyList<string> Picked { get; init; } = [];
+
+    /// <summary>The steps that are taken back or done again.</summary>
+    public IReadOnlyList<long> Marks { get; init; } = [];
+
+    public Guid? Key { get; init; }
+
+    /// <summary>By which a call is known that is sent again with the key.</summary>
+    public byte[]? Request { get; init; }
+
+    public Described? Described { get; init; }
+
+    public IReadOnlyList<Blob> Blobs { get; init; } = [];
+
     /// <summary>Told how many of how many nodes are stored.</summary>
     public Func<int, int, Task>? Stored { get; init; }
 
     /// <summary>Whoever asked for it may have gone before it is stored.</summary>
     public CancellationToken Stopped { get; init; }
+
+    /// <summary>What is written row by row.</summary>
+    internal List<Entity> Rows => [.. Change.All.Select(n => n.After).OfType<Entity>()];
+
+    /// <summary>Nodes that use other geometry or pictures than before.</summary>
+    internal IEnumerable<Node> Using => Change.Nodes
+        .Where(n => n.After is not null && (n.Before is null || n.After.Geometry != n.Before.Geometry || n.After.Materials != n.Before.Materials))
+        .Select(n => n.After!);
 }
+
+/// <summary>What became of a commit.</summary>
+public enum Outcome
+{
+    Stored,
+
+    /// <summary>Nothing was stored: the scene is at another revision, or gone.</summary>
+    Behind,
+
+    /// <summary>Nothing was stored: the key was used before.</summary>
+    Repeated,
+}
+
+/// <param name="First">The call that used the key before.</param>
+public readonly record struct Committed(Outcome Outcome, KeyedCall? First = null);

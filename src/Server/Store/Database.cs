@@ -8,7 +8,9 @@ namespace CalmPivot.Server.Store;
 /// <summary>The PostgreSQL database: its connections, and its schema as numbered SQL files.</summary>
 public static class Database
 {
-    public static NpgsqlDataSource Open(string connectionString) => NpgsqlDataSource.Create(connectionString);
+    /// <summary>What is asked for again and again is prepared by the database once for each connection.</summary>
+    public static NpgsqlDataSource Open(string connectionString) =>
+        NpgsqlDataSource.Create(new NpgsqlConnectionStringBuilder(connectionString) { MaxAutoPrepare = 40, AutoPrepareMinUsages = 2 });
 
     /// <summary>Any number that nobody else uses for a lock of theirs.</summary>
     private const long Lock = 0x43504956;

@@ -1,5 +1,6 @@
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Wire;
 using Npgsql;
 
 namespace CalmPivot.Server.Store;
@@ -10,16 +11,31 @@ namespace CalmPivot.Server.Store;
 /// <list type="number">
 /// <item>Collections were nodes with a place that meant nothing.</item>
 /// <item>Collections are entities of their own.</item>
+/// <item>Rows are packed, and what changes is a row of the log.</item>
 /// </list>
 /// </summary>
 internal static class Form
 {
-    public const int Present = 2;
+    public const int Present = 3;
 
-    /// <summary>Writes anew what is written otherwise in the present form; revisions stay.</summary>
-    public static async Task Upgrade(NpgsqlConnection connection, string scene, long revision, List<Entity> all)
+    /// <summary>Moves a scene's nodes over and lists its steps; what these did stays where it is. Revisions stay.</summary>
+    /// <returns>The scene as it is.</returns>
+    public static async Task<List<Entity>> Upgrade(NpgsqlConnection connection, string id, long scene)
     {
-        await NodeRows.Rewrite(connection, scene, [.. all.OfType<Collection>()]);
-        await connection.Run("update scenes set form = @form where id = @scene and revision = @revision", ("form", Present), ("scene", scene), ("revision", revision));
+        var all = await connection.Rows("select body from former_nodes where scene_id = @id", r => StoreJson.Read<EntityData>(r.GetString(0)).Entity, ("id", id));
+        await connection.Run("update scenes set form = @form, log_after = revision where no = @scene", ("form", Present), ("scene", scene));
+        await NodeRow.Copy(connection, all);
+        await connection.Run("insert into nodes (scene, id, body, blobs) select @scene, id, body, string_to_array(blobs, ' ') from coming", ("scene", scene));
+        await connection.Run("drop table coming");
+        await connection.Run("delete from former_nodes where scene_id = @id", ("id", id));
+        await connection.Run(
+            """
+            insert into steps (scene, number, by_person, at, sentence, name, undone, dropped, wavered)
+            select @scene, number, by_person, at, sentence, f.name, undone, dropped, case when wavered then s.revision end
+            from former_steps f join scenes s on s.id = f.scene_id where f.scene_id = @id
+            """,
+            ("scene", scene),
+            ("id", id));
+        return all;
     }
 }

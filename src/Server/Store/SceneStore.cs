@@ -1,12 +1,8 @@
-using System.Text.Json;
-using CalmPivot.Core.Edits;
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
-using CalmPivot.Server.Scenes;
 using Npgsql;
-using Json = CalmPivot.Server.Store.Transactions.Json;
 
 namespace CalmPivot.Server.Store;
 
@@ -15,10 +11,15 @@ namespace CalmPivot.Server.Store;
 /// <param name="Picture">The revision that its picture shows; null: there is none.</param>
 public sealed record SceneSummary(string Id, string Name, long Revision, int NodeCount, DateTimeOffset UpdatedAt, string Unit, bool? Mine, long? Picture);
 
-/// <summary>A scene as loaded: the document, its history, and when each node or entity was last written.</summary>
-public sealed record LoadedScene(SceneDocument Document, SceneHistory History, Dictionary<string, long> NodeRevisions);
+/// <summary>A scene in the bin.</summary>
+public sealed record RemovedScene(string Id, string Name, int NodeCount, DateTimeOffset RemovedAt);
 
-/// <summary>Scenes in PostgreSQL. A change writes the nodes it changed and one row of history, never the whole scene.</summary>
+/// <summary>A scene as loaded: the number of its rows, the document, its latest steps, and how long steps are kept.</summary>
+/// <param name="LogAfter">The log holds what came after this revision.</param>
+/// <param name="FormerKeys">The keys of calls that a former version answered.</param>
+public sealed record LoadedScene(long Number, SceneDocument Document, SceneHistory History, long LogAfter, int? KeepDays, HashSet<Guid> FormerKeys);
+
+/// <summary>Scenes in PostgreSQL: listed, opened, made, put into the bin and brought back. What changes in one goes through <see cref="CommitLine"/>.</summary>
 public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
 {
     /// <summary>Whether the database can be reached and written.</summary>
@@ -42,9 +43,11 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         return await connection.Rows(
             """
             select s.id, s.name, s.revision, s.node_count, s.updated_at, s.unit,
-              (select by_person = @person from steps where scene_id = s.id order by number desc limit 1),
+              case when s.form < 3 then (select by_person = @person from former_steps where scene_id = s.id order by number desc limit 1)
+              else (select by_person = @person from steps where scene = s.no order by number desc limit 1) end,
               p.revision
             from scenes s left join scene_pictures p on p.scene_id = s.id
+            where s.removed_at is null
             order by s.updated_at desc, s.id
             """,
             r => new SceneSummary(
@@ -59,252 +62,119 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             ("person", person));
     }
 
+    /// <returns>Null: there is none, or it is in the bin.</returns>
     public async Task<LoadedScene?> Load(string id)
+    {
+        while (true)
+        {
+            try
+            {
+                return await LoadOnce(id);
+            }
+            catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.SerializationFailure)
+            {
+                // Another server brings it to the present form at this moment.
+            }
+        }
+    }
+
+    private async Task<LoadedScene?> LoadOnce(string id)
     {
         await using var connection = await source.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync(System.Data.IsolationLevel.RepeatableRead);
-        var head = await connection.Rows(
-            "select name, unit, revision, form from scenes where id = @id",
-            r => (Name: r.GetString(0), Unit: r.GetString(1), Revision: r.GetInt64(2), Form: r.GetInt32(3)),
+        var heads = await connection.Rows(
+            "select no, name, unit, revision, form, log_after, keep_days from scenes where id = @id and removed_at is null",
+            r => (
+                Number: r.GetInt64(0),
+                Name: r.GetString(1),
+                Unit: r.GetString(2),
+                Revision: r.GetInt64(3),
+                Form: r.GetInt32(4),
+                After: r.GetInt64(5),
+                Keep: r.IsDBNull(6) ? (int?)null : r.GetInt32(6)),
             ("id", id));
-        if (head.Count == 0)
+        if (heads is not [var head])
         {
             return null;
         }
 
-        var rows = await connection.Rows(
-            "select body, revision from nodes where scene_id = @id",
-            r => (StoreJson.Read<EntityData>(r.GetString(0)).Entity, Revision: r.GetInt64(1)),
-            ("id", id));
-        var steps = await connection.Rows(
-            "select number, sentence, by_person, at, writes, undone, dropped, name, wavered from steps where scene_id = @id order by number",
-            r => new Step(
-                r.GetInt64(0),
-                r.GetString(1),
-                r.GetString(2),
-                r.GetFieldValue<DateTimeOffset>(3),
-                StoreJson.Read<Write[]>(r.GetString(4)))
-            {
-                Undone = r.GetBoolean(5),
-                Dropped = r.GetBoolean(6),
-                Name = r.IsDBNull(7) ? null : r.GetString(7),
-                Wavered = r.GetBoolean(8),
-            },
-            ("id", id));
-        var (name, unit, revision, form) = head[0];
-        if (form < Form.Present)
-        {
-            try
-            {
-                await Form.Upgrade(connection, id, revision, [.. rows.Select(r => r.Entity)]);
-                await transaction.CommitAsync();
-            }
-            catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.SerializationFailure)
-            {
-                // Another server brings it to the present form at this moment; what was read is understood all the same.
-            }
-        }
-
-        var document = new SceneDocument(id, name, unit, revision, rows.Select(r => r.Entity), blobs.Of(id));
-        return new(document, new SceneHistory(steps), rows.ToDictionary(r => r.Entity.Id, r => r.Revision));
+        var former = head.Form < Form.Present;
+        var rows = former
+            ? await Form.Upgrade(connection, id, head.Number)
+            : await connection.Rows("select body from nodes where scene = @scene", r => Packed.As<EntityData>(r.GetFieldValue<byte[]>(0)).Entity, ("scene", head.Number));
+        var steps = await StepStore.LatestOf(connection, id, head.Number);
+        var older = steps.Count > StepStore.Latest;
+        var keys = await connection.Rows("select key from former_answers where scene_id = @id", r => r.GetGuid(0), ("id", id));
+        await transaction.CommitAsync();
+        var document = new SceneDocument(id, head.Name, head.Unit, head.Revision, rows, blobs.Of(id));
+        return new(head.Number, document, new SceneHistory(older ? steps.Skip(1) : steps, older), former ? head.Revision : head.After, head.Keep, [.. keys]);
     }
-
-    /// <summary>What a step did, and which nodes it was about.</summary>
-    public async Task<(Change Change, IReadOnlyList<string> Picked)> StepOf(string scene, long number)
-    {
-        await using var connection = await source.OpenConnectionAsync();
-        var rows = await connection.Rows(
-            "select change, edits from steps where scene_id = @scene and number = @number",
-            r => (
-                StoredChange.ToChange(StoreJson.Read<StoredChange[]>(r.GetString(0))),
-                PickedBy(StoreJson.Read<Edit[]>(r.GetString(1)))),
-            ("scene", scene),
-            ("number", number));
-        return rows.Single();
-    }
-
-    /// <summary>What a step did to some nodes.</summary>
-    public async Task<Change> ChangeOf(string scene, long number, string[] nodes)
-    {
-        await using var connection = await source.OpenConnectionAsync();
-        var rows = await connection.Rows(
-            """
-            select c from steps, json_array_elements(change) c
-            where scene_id = @scene and number = @number and coalesce(c -> 'before' ->> 'id', c -> 'after' ->> 'id') = any(@nodes)
-            """,
-            r => StoreJson.Read<StoredChange>(r.GetString(0)),
-            ("scene", scene),
-            ("number", number),
-            ("nodes", nodes));
-        return StoredChange.ToChange([.. rows]);
-    }
-
-    internal static IReadOnlyList<string> PickedBy(IEnumerable<Edit> edits) => [.. edits.SelectMany(e => e.Picked).Distinct()];
 
     /// <summary>Stores a new scene with its nodes.</summary>
     /// <param name="stored">Told how many of how many nodes are stored.</param>
     public async Task Create(SceneDocument scene, IReadOnlyList<Blob> withBlobs, Func<int, int, Task>? stored = null, CancellationToken stopped = default)
     {
+        ArgumentNullException.ThrowIfNull(scene);
         await using var connection = await source.OpenConnectionAsync(stopped);
         await using var transaction = await connection.BeginTransactionAsync(stopped);
-        await connection.Run(
-            "insert into scenes (id, name, unit, revision, node_count, form) values (@id, @name, @unit, @revision, @count, @form)",
+        var numbers = await connection.Rows(
+            "insert into scenes (id, name, unit, revision, node_count, form, log_after) values (@id, @name, @unit, @revision, @count, @form, @revision) returning no",
+            r => r.GetInt64(0),
             ("id", scene.Id),
             ("name", scene.Name),
             ("unit", scene.Unit),
             ("revision", scene.Revision),
             ("count", scene.Nodes.Count(n => n.Kind.IsInTree())),
             ("form", Form.Present));
-        await BlobStore.Write(connection, scene.Id, withBlobs);
-        await LinkBlobs(connection, scene.Id, scene.Nodes);
-        await NodeRows.Write(connection, scene.Id, scene.Revision, [.. scene.Nodes, .. scene.Entities], stored, stopped);
+        await BlobStore.Write(connection, withBlobs);
+        await connection.Run(
+            "insert into scene_blobs (scene_id, hash) select @scene, hash from blobs where hash = any(@hashes) on conflict do nothing",
+            ("scene", scene.Id),
+            ("hashes", withBlobs.Select(b => b.Hash).Concat(scene.Nodes.SelectMany(BlobsOf)).Distinct().ToArray()));
+        await NodeRow.Copy(connection, [.. scene.Everything], stored, stopped);
+        await connection.Run("insert into nodes (scene, id, body, blobs) select @scene, id, body, string_to_array(blobs, ' ') from coming", ("scene", numbers[0]));
         await transaction.CommitAsync(stopped);
     }
 
-    public async Task<bool> Delete(string id)
+    /// <summary>Puts a scene into the bin.</summary>
+    public async Task<bool> Remove(string id)
     {
         await using var connection = await source.OpenConnectionAsync();
-        await using var transaction = await connection.BeginTransactionAsync();
-        var deleted = await connection.Run("delete from scenes where id = @id", ("id", id)) > 0;
-        await connection.Run("delete from blobs where not exists (select from scene_blobs s where s.hash = blobs.hash)");
-        await transaction.CommitAsync();
-        return deleted;
+        return await connection.Run("update scenes set removed_at = now() where id = @id and removed_at is null", ("id", id)) > 0;
     }
 
-    /// <summary>Stores a scene's name and unit, and counts its revision on.</summary>
-    /// <exception cref="BehindException">It is at another revision than the caller has seen.</exception>
-    public async Task Describe(string id, string name, string unit, long seen)
+    /// <summary>What lies in the bin, the latest first.</summary>
+    public async Task<List<RemovedScene>> Bin()
     {
         await using var connection = await source.OpenConnectionAsync();
-        var rows = await connection.Run(
-            "update scenes set name = @name, unit = @unit, revision = revision + 1, updated_at = now() where id = @id and revision = @seen",
-            ("id", id),
-            ("name", name),
-            ("unit", unit),
-            ("seen", seen));
-        if (rows != 1)
-        {
-            throw new BehindException();
-        }
+        return await connection.Rows(
+            "select id, name, node_count, removed_at from scenes where removed_at is not null order by removed_at desc, id",
+            r => new RemovedScene(r.GetString(0), r.GetString(1), r.GetInt32(2), r.GetFieldValue<DateTimeOffset>(3)));
     }
 
-    public async Task NameStep(string scene, long number, string? name)
+    /// <summary>Brings a scene back from the bin.</summary>
+    public async Task<bool> BringBack(string id)
     {
         await using var connection = await source.OpenConnectionAsync();
-        await connection.Run(
-            "update steps set name = @name where scene_id = @scene and number = @number",
-            ("scene", scene),
-            ("number", number),
-            ("name", name is null ? DBNull.Value : name));
+        return await connection.Run("update scenes set removed_at = null, updated_at = now() where id = @id and removed_at is not null", ("id", id)) > 0;
     }
 
-    /// <summary>Forgets answers that nobody will ask for again: a page that left calls behind delivers them when it is next opened.</summary>
-    public async Task ForgetOldAnswers()
+    /// <summary>Removes for good what lies in the bin: one scene, or all that have lain there for some time.</summary>
+    /// <returns>How many these were.</returns>
+    public async Task<int> Empty(string? id = null, TimeSpan after = default)
     {
         await using var connection = await source.OpenConnectionAsync();
-        await connection.Run("delete from answers where at < now() - interval '90 days'");
+        return await connection.Run(
+            "delete from scenes where removed_at is not null and (@id is null or id = @id) and removed_at <= now() - @after",
+            ("id", id is null ? NpgsqlTypes.NpgsqlDbType.Text : id),
+            ("after", after));
     }
 
-    public async Task<KeyedAnswer?> AnswerTo(string scene, Guid key)
+    /// <summary>For how many days a scene's steps are kept; null: for good.</summary>
+    public async Task Keep(long scene, int? days)
     {
         await using var connection = await source.OpenConnectionAsync();
-        var rows = await connection.Rows(
-            "select request_hash, answer from answers where scene_id = @scene and key = @key",
-            r => new KeyedAnswer(key, r.GetFieldValue<byte[]>(0), r.GetString(1)),
-            ("scene", scene),
-            ("key", key));
-        return rows.FirstOrDefault();
-    }
-
-    /// <summary>Writes a change, its step and its answer, all or nothing.</summary>
-    /// <exception cref="BehindException">Nothing was stored: the scene is at another revision.</exception>
-    /// <exception cref="NotKnownException">The database was lost while it stored this: it may have, or not.</exception>
-    /// <exception cref="NpgsqlException">Nothing was stored.</exception>
-    public async Task Write(Commit commit)
-    {
-        var (scene, change) = (commit.Scene, commit.Change);
-        var next = scene.Revision + 1;
-        var after = change.All.Select(n => n.After).OfType<Entity>().ToList();
-        var removed = change.All.Where(n => n.After is null).Select(n => n.Id).ToArray();
-        static int InTree(Node? node) => node is not null && node.Kind.IsInTree() ? 1 : 0;
-        var added = change.Nodes.Sum(n => InTree(n.After) - InTree(n.Before));
-        await using var connection = await source.OpenConnectionAsync();
-        await using var transaction = await connection.BeginTransactionAsync();
-        var rows = await connection.Run(
-            "update scenes set revision = @next, node_count = node_count + @added, updated_at = now() where id = @id and revision = @now",
-            ("id", scene.Id),
-            ("now", scene.Revision),
-            ("next", next),
-            ("added", added));
-        if (rows != 1)
-        {
-            throw new BehindException();
-        }
-
-        await BlobStore.Write(connection, scene.Id, commit.Blobs);
-        await LinkBlobs(connection, scene.Id, change.Nodes.Where(n => n.After is not null && (n.Before is null || n.After.Geometry != n.Before.Geometry)).Select(n => n.After!));
-        if (removed.Length > 0)
-        {
-            await connection.Run("delete from nodes where scene_id = @scene and id = any(@ids)", ("scene", scene.Id), ("ids", removed));
-        }
-
-        await NodeRows.Write(connection, scene.Id, next, after, commit.Stored, commit.Stopped);
-        await WriteHistory(connection, commit);
-        try
-        {
-            await transaction.CommitAsync();
-        }
-        catch (NpgsqlException e) when (e is not PostgresException)
-        {
-            throw new NotKnownException(e);
-        }
-    }
-
-    private static async Task WriteHistory(NpgsqlConnection connection, Commit commit)
-    {
-        var id = commit.Scene.Id;
-        if (commit.Step is { } step)
-        {
-            await connection.Run(
-                """
-                insert into steps (scene_id, number, by_person, at, sentence, edits, writes, change)
-                values (@scene, @number, @by, @at, @sentence, @edits, @writes, @change)
-                """,
-                ("scene", id),
-                ("number", step.Step.Number),
-                ("by", step.Step.By),
-                ("at", step.Step.At),
-                ("sentence", step.Step.Sentence),
-                ("edits", new Json(StoreJson.Write<Edit[]>([.. step.Edits]))),
-                ("writes", new Json(StoreJson.Write<Write[]>([.. step.Step.Writes]))),
-                ("change", new Json(StoreJson.Write(StoredChange.From(commit.Change)))));
-            if (step.Drops.Count > 0)
-            {
-                await connection.Run(
-                    "update steps set dropped = true where scene_id = @scene and number = any(@numbers)",
-                    ("scene", id),
-                    ("numbers", step.Drops.ToArray()));
-            }
-        }
-
-        foreach (var (number, undone) in commit.Undone)
-        {
-            await connection.Run(
-                "update steps set undone = @undone, wavered = wavered or @undone where scene_id = @scene and number = @number",
-                ("scene", id),
-                ("number", number),
-                ("undone", undone));
-        }
-
-        if (commit.Answer is { } answer)
-        {
-            await connection.Run(
-                "insert into answers (scene_id, key, request_hash, answer) values (@scene, @key, @hash, @answer)",
-                ("scene", id),
-                ("key", answer.Key),
-                ("hash", answer.RequestHash),
-                ("answer", new Json(answer.Json)));
-        }
+        await connection.Run("update scenes set keep_days = @days where no = @scene", ("scene", scene), ("days", days is null ? NpgsqlTypes.NpgsqlDbType.Integer : days));
     }
 
     /// <summary>The first of some nodes whose geometry or pictures the scene no longer has.</summary>
@@ -328,19 +198,4 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
 
     internal static IEnumerable<string> BlobsOf(Node node) =>
         node.Materials.SelectMany(m => m.Textures.Select(t => t.Image)).Concat(node.Geometry is { } hash ? [hash] : []);
-
-    private static async Task LinkBlobs(NpgsqlConnection connection, string scene, IEnumerable<Node> nodes)
-    {
-        var hashes = nodes.SelectMany(BlobsOf).Distinct().ToArray();
-        if (hashes.Length > 0)
-        {
-            await connection.Run(
-                """
-                insert into scene_blobs (scene_id, hash)
-                select @scene, hash from blobs where hash = any(@hashes) on conflict do nothing
-                """,
-                ("scene", scene),
-                ("hashes", hashes));
-        }
-    }
 }

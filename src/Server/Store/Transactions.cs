@@ -12,9 +12,14 @@ internal static class Transactions
         var command = new NpgsqlCommand(sql, connection) { CommandTimeout = 0 };
         foreach (var (name, value) in parameters)
         {
-            command.Parameters.Add(value is Json json
-                ? new NpgsqlParameter(name, NpgsqlDbType.Json) { Value = json.Text }
-                : new NpgsqlParameter(name, value ?? DBNull.Value));
+            command.Parameters.Add(value switch
+            {
+                Json json => new NpgsqlParameter(name, NpgsqlDbType.Json) { Value = json.Text },
+
+                // Nothing, of a type that the statement could not tell by itself.
+                NpgsqlDbType nothing => new NpgsqlParameter(name, nothing) { Value = DBNull.Value },
+                _ => new NpgsqlParameter(name, value ?? DBNull.Value),
+            });
         }
 
         return command;

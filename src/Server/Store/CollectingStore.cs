@@ -1,0 +1,77 @@
+using Npgsql;
+
+namespace CalmPivot.Server.Store;
+
+/// <summary>Finds and clears what nobody can ask for any more. Whatever is in use is left, also while others store.</summary>
+public sealed class CollectingStore(NpgsqlDataSource source, SceneStore scenes)
+{
+    private static readonly TimeSpan InBin = TimeSpan.FromDays(30);
+
+    /// <returns>How many scenes are gone for good.</returns>
+    public Task<int> EmptyBin() => scenes.Empty(after: InBin);
+
+    /// <returns>How many keys are known no longer.</returns>
+    public async Task<int> ForgetKeys()
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        await connection.Run("delete from former_answers where at < now() - @kept", ("kept", LogStore.KeysKept));
+        return await connection.Run("update log set key = null, request = null where key is not null and at < now() - @kept", ("kept", LogStore.KeysKept));
+    }
+
+    /// <summary>Trims the steps of scenes that keep them for some days only, with the log up to them.</summary>
+    /// <returns>The scenes that have lost some.</returns>
+    public async Task<List<string>> TrimSteps()
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        return await connection.Rows(
+            """
+            with old as (
+              select s.scene, max(s.number) as number, max(s.revision) as revision
+              from steps s join scenes c on c.no = s.scene
+              where c.keep_days is not null and s.at < now() - make_interval(days => c.keep_days)
+              group by s.scene),
+            g as (
+              update scenes c set log_after = greatest(c.log_after, coalesce(old.revision, 0)) from old where c.no = old.scene
+              returning c.no, c.id, old.number, old.revision),
+            s as (delete from steps using g where steps.scene = g.no and steps.number <= g.number),
+            f as (delete from former_steps using g where former_steps.scene_id = g.id and former_steps.number <= g.number),
+            l as (delete from log using g where log.scene = g.no and log.revision <= g.revision)
+            select id from g
+            """,
+            r => r.GetString(0));
+    }
+
+    /// <summary>
+    /// Collects geometry and pictures that no node and no step that can be taken back or done again has used for some time; before that
+    /// they are only noted.
+    /// </summary>
+    /// <returns>How many are gone.</returns>
+    public async Task<int> CollectBlobs(TimeSpan unusedFor)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        await connection.Run(
+            """
+            update scene_blobs b set unused_since = case when used then null else now() end
+            from (
+              select sb.scene_id, sb.hash, c.form < 3
+                or exists (select from nodes n where n.scene = c.no and n.blobs is not null and sb.hash = any(n.blobs))
+                or exists (
+                  select from log l left join steps s on s.scene = l.scene and s.number = l.step
+                  where l.scene = c.no and l.blobs is not null and sb.hash = any(l.blobs) and l.act = 0 and not coalesce(s.dropped, true))
+                or exists (
+                  select from steps s join former_steps f on f.scene_id = c.id and f.number = s.number
+                  where s.scene = c.no and s.revision is null and not s.dropped and f.change::text like '%' || sb.hash || '%') as used
+              from scene_blobs sb join scenes c on c.id = sb.scene_id) found
+            where found.scene_id = b.scene_id and found.hash = b.hash and (b.unused_since is null) <> found.used
+            """);
+        await connection.Run("delete from scene_blobs where unused_since <= now() - @unused", ("unused", unusedFor));
+        return await ClearBlobs(connection);
+    }
+
+    /// <summary>Clears what no scene has any more.</summary>
+    internal static Task<int> ClearBlobs(NpgsqlConnection connection) => connection.Run(
+        """
+        delete from blobs where hash in (
+          select hash from blobs b where not exists (select from scene_blobs s where s.hash = b.hash) for update skip locked)
+        """);
+}
