@@ -43,7 +43,7 @@ internal sealed record OngoingAnswer(bool Goes, string? Said = null, TrialAnswer
 
 /// <summary>A step of the server: what it changed.</summary>
 /// <param name="Changed">Nodes; an answer of a former version had collections among them.</param>
-internal sealed record HeardStep(long Revision, EntityData[] Changed, string[] Removed, long? Ticket = null, EntityData[]? Entities = null, GoneEntity[]? Gone = null);
+internal sealed record HeardStep(long Revision, EntityData[] Changed, string[] Removed, long? Ticket = null, EntityData[]? Entities = null, GoneEntity[]? Gone = null, PartChange[]? Written = null);
 
 /// <summary>The state of a trial: the words of the sentence, and a refusal where the last amount could not be done.</summary>
 internal sealed record TrialAnswer(Reading Reading, Vec3 Amount, RefusalAnswer? Refused, LeadAnswer? Lead, CaughtAnswer? Caught);

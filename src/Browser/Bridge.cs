@@ -206,14 +206,11 @@ public static unsafe partial class Bridge
     }
 
     /// <summary>Where nodes stood as a step had them, beside where they stand now.</summary>
-    /// <param name="nodes">The nodes as they were, or would be.</param>
+    /// <param name="step">What it wrote.</param>
+    /// <param name="after">As things would stand after it; else as they stood before.</param>
     [JSExport]
-    public static string Shadows(string nodes)
-    {
-        var then = Read<EntityData[]>(nodes).Select(n => n.Entity).OfType<Node>();
-        return Write<ShadowAnswer[]>(
-            [.. Shadow.Of(Replica.Scene, then).Select(s => new ShadowAnswer(s.Id, s.World.ToArray(), s.Then, s.Now))]);
-    }
+    public static string Shadows(string step, bool after) => Write<ShadowAnswer[]>(
+        [.. Shadow.Of(Replica.Scene, Read<PartChange[]>(step), after).Select(s => new ShadowAnswer(s.Id, s.World.ToArray(), s.Then, s.Now))]);
 
     /// <summary>The bounds in the world of nodes with all that rides on them: low and high, or nothing; for framing.</summary>
     [JSExport]
@@ -296,8 +293,9 @@ public static unsafe partial class Bridge
     public static string Hear(string step)
     {
         var heard = Read<HeardStep>(step);
-        return Heard((out IReadOnlyList<Refusal> dropped) =>
-            Replica.Hear(
+        return Heard((out IReadOnlyList<Refusal> dropped) => heard.Written is { } written
+            ? Replica.Hear(heard.Revision, written, heard.Ticket, out dropped)
+            : Replica.Hear(
                 heard.Revision,
                 [.. heard.Changed.Concat(heard.Entities ?? []).Select(e => e.Entity)],
                 [.. heard.Removed, .. (heard.Gone ?? []).Select(g => g.Id)],

@@ -157,6 +157,13 @@ public class BridgeTypes
             };
         }
 
+        if (type == typeof(PartChange))
+        {
+            static JsonObject Fields() => new() { ["type"] = "object", ["additionalProperties"] = true };
+            var word = new JsonObject { ["type"] = "string" };
+            return Written([("id", word, true), ("of", word.DeepClone(), false), ("parts", new JsonObject { ["type"] = "array", ["items"] = word.DeepClone() }, true), ("was", Fields(), false), ("is", Fields(), false)]);
+        }
+
         if (type == typeof(Constraint))
         {
             // As the fields of all kinds are written, of which those of its own are there.

@@ -147,7 +147,7 @@ public sealed class EditCallsTests(RunningServer server) : IDisposable
             var (a, b) = (await _ada.XOf(id, "a"), await _ada.XOf(id, "b"));
             Assert.Equal(a, b);
             Assert.InRange(a, answered, answered + 1);
-            Assert.Equal(a, await server.Query<long>($"select count(*) from steps where scene_id = '{id}' and number > 1"));
+            Assert.Equal(a, await server.Query<long>($"select count(*) from steps s join scenes c on c.no = s.scene where c.id = '{id}' and number > 1"));
         }
     }
 
@@ -156,8 +156,10 @@ public sealed class EditCallsTests(RunningServer server) : IDisposable
     {
         var id = await _ada.NewScene();
         await _ada.Edit(id, 2, Caller.Move("a", 1));
-        Assert.Equal(1, await server.Query<long>($"select count(*) from nodes where scene_id = '{id}' and revision = 3"));
-        Assert.Equal(2, await server.Query<long>($"select count(*) from steps where scene_id = '{id}'"));
+        var scene = await server.Query<long>($"select no from scenes where id = '{id}'");
+        Assert.Equal(1, await server.Query<long>($"select count(*) from nodes n, log l where n.scene = {scene} and l.scene = {scene} and l.revision = 3 and n.xmin = l.xmin"));
+        Assert.Equal(2, await server.Query<long>($"select count(*) from steps where scene = {scene}"));
+        Assert.Equal(2, await server.Query<long>($"select count(*) from log where scene = {scene}"));
         Assert.Equal(2, await server.Query<int>($"select node_count from scenes where id = '{id}'"));
     }
 

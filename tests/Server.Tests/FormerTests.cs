@@ -82,7 +82,7 @@ public sealed class FormerTests(RunningServer server)
                     : known[(string)item!].DeepClone())]);
             }
 
-            yield return spelled;
+            yield return Plain(spelled);
         }
     }
 
@@ -90,6 +90,11 @@ public sealed class FormerTests(RunningServer server)
     private static async Task<JsonNode> State(Caller caller, string id)
     {
         var scene = await caller.Get($"api/scenes/{id}");
+        return Plain(scene);
+    }
+
+    private static JsonObject Plain(JsonNode scene)
+    {
         var collections = scene["collections"]!.AsArray().Select(c => (JsonNode?)new JsonObject(OfCollections.Select(name => KeyValuePair.Create(name, c![name]?.DeepClone()))));
         return new JsonObject
         {

@@ -19,9 +19,9 @@ public sealed class LookingCallsTests(RunningServer server) : IDisposable
         Assert.Equal(["b", "a"], made["step"]!["picked"]!.AsArray().Select(n => (string?)n));
         var number = (long)made["step"]!["number"]!;
         var change = (await _caller.Get($"api/scenes/{id}/steps/{number}")).AsArray();
-        var moved = change.Single(c => (string?)c!["after"]!["id"] == "a")!;
-        Assert.Equal(0, (double)moved["before"]!["placement"]!["position"]![0]!);
-        Assert.Equal(2, (double)moved["after"]!["placement"]!["position"]![0]!);
+        var moved = change.Single(c => (string?)c!["id"] == "a")!;
+        Assert.Equal(0, (double)moved["was"]!["placement"]!["position"]![0]!);
+        Assert.Equal(2, (double)moved["is"]!["placement"]!["position"]![0]!);
         var undone = await _caller.Post($"api/scenes/{id}/undo", new { @base = 3 });
         Assert.Equal(["b", "a"], undone["step"]!["picked"]!.AsArray().Select(n => (string?)n));
         await _caller.Refused(HttpMethod.Get, $"api/scenes/{id}/steps/99", null, 404, "not-found");

@@ -51,6 +51,7 @@ internal static class Schemas
     [
         (typeof(NodeData), (schema, context, cancelled) => DescribeFields(NodeFields.Table, AlwaysIn(new EntityData(Node.Bare("", "", NodeKind.Group, null, Placement.Default))), schema, context, cancelled)),
         (typeof(EntityData), DescribeEntity),
+        (typeof(PartChange), DescribeParts),
     ];
 
     private static async Task DescribeEntity(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)
@@ -131,12 +132,6 @@ internal static class Schemas
             ConstraintSchema.Describe(schema);
         }
 
-        else if (written == typeof(PartChange))
-        {
-            Clear(schema);
-            DescribeParts(schema);
-        }
-
         if (context.JsonTypeInfo.ElementType is { } element && (Nullable.GetUnderlyingType(element) ?? element) is { } item && (item == typeof(string) || item == typeof(double)))
         {
             var items = item == typeof(string) ? JsonSchemaType.String : JsonSchemaType.Number;
@@ -167,8 +162,9 @@ internal static class Schemas
         }
     }
 
-    private static void DescribeParts(OpenApiSchema schema)
+    private static Task DescribeParts(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)
     {
+        Clear(schema);
         static OpenApiSchema Fields(string when) => new() { Type = JsonSchemaType.Object, AdditionalPropertiesAllowed = true, Description = $"The fields of the written parts {when}; those that are as usual are left out." };
         schema.Type = JsonSchemaType.Object;
         schema.Description = "What was written of one thing. Without “was” it was made, without “is” removed.";
@@ -181,6 +177,7 @@ internal static class Schemas
             ["was"] = Fields("before"),
             ["is"] = Fields("after"),
         };
+        return Task.CompletedTask;
     }
 
     private static Dictionary<string, IOpenApiSchema> ShapeParameters() => new()

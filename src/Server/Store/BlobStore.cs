@@ -28,7 +28,10 @@ public sealed class BlobStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync();
         var rows = await connection.Rows(
-            "select b.media_type, b.bytes from blobs b join scene_blobs s using (hash) where s.scene_id = @scene and b.hash = @hash",
+            """
+            select b.media_type, b.bytes from blobs b join scene_blobs s using (hash) join scenes c on c.id = s.scene_id
+            where s.scene_id = @scene and b.hash = @hash and c.removed_at is null
+            """,
             r => new Blob(hash, r.GetString(0), r.GetFieldValue<byte[]>(1)),
             ("scene", scene),
             ("hash", hash));
@@ -41,7 +44,10 @@ public sealed class BlobStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync();
         var rows = await connection.Rows(
-            "select b.triangles from blobs b join scene_blobs s using (hash) where s.scene_id = @scene and b.hash = @hash and b.media_type = @type",
+            """
+            select b.triangles from blobs b join scene_blobs s using (hash) join scenes c on c.id = s.scene_id
+            where s.scene_id = @scene and b.hash = @hash and b.media_type = @type and c.removed_at is null
+            """,
             r => r.IsDBNull(0) ? null : r.GetFieldValue<byte[]>(0),
             ("scene", scene),
             ("hash", hash),

@@ -12,7 +12,7 @@ public sealed class PictureStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync();
         var rows = await connection.Rows(
-            "select media_type, bytes, revision from scene_pictures where scene_id = @scene",
+            "select p.media_type, p.bytes, p.revision from scene_pictures p join scenes c on c.id = p.scene_id where p.scene_id = @scene and c.removed_at is null",
             r => new ScenePicture(r.GetString(0), r.GetFieldValue<byte[]>(1), r.GetInt64(2)),
             ("scene", scene));
         return rows.FirstOrDefault();
@@ -26,7 +26,7 @@ public sealed class PictureStore(NpgsqlDataSource source)
         await connection.Run(
             """
             insert into scene_pictures (scene_id, revision, media_type, bytes)
-            select id, least(@revision, revision), @type, @bytes from scenes where id = @scene
+            select id, least(@revision, revision), @type, @bytes from scenes where id = @scene and removed_at is null
             on conflict (scene_id) do update set revision = excluded.revision, media_type = excluded.media_type, bytes = excluded.bytes
             where scene_pictures.revision <= excluded.revision
             """,
@@ -34,7 +34,7 @@ public sealed class PictureStore(NpgsqlDataSource source)
             ("revision", picture.Revision),
             ("type", picture.MediaType),
             ("bytes", picture.Bytes));
-        var rows = await connection.Rows("select 1 from scenes where id = @scene", r => r.GetInt32(0), ("scene", scene));
+        var rows = await connection.Rows("select 1 from scenes where id = @scene and removed_at is null", r => r.GetInt32(0), ("scene", scene));
         return rows.Count > 0;
     }
 

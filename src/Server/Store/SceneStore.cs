@@ -9,7 +9,8 @@ namespace CalmPivot.Server.Store;
 /// <summary>A line of the list of scenes.</summary>
 /// <param name="Mine">Whether the caller made its last step; null: it has none yet.</param>
 /// <param name="Picture">The revision that its picture shows; null: there is none.</param>
-public sealed record SceneSummary(string Id, string Name, long Revision, int NodeCount, DateTimeOffset UpdatedAt, string Unit, bool? Mine, long? Picture);
+/// <param name="KeepSteps">For so many days its steps are kept; null: for good.</param>
+public sealed record SceneSummary(string Id, string Name, long Revision, int NodeCount, DateTimeOffset UpdatedAt, string Unit, bool? Mine, long? Picture, int? KeepSteps);
 
 /// <summary>A scene in the bin.</summary>
 public sealed record RemovedScene(string Id, string Name, int NodeCount, DateTimeOffset RemovedAt);
@@ -45,7 +46,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             select s.id, s.name, s.revision, s.node_count, s.updated_at, s.unit,
               case when s.form < 3 then (select by_person = @person from former_steps where scene_id = s.id order by number desc limit 1)
               else (select by_person = @person from steps where scene = s.no order by number desc limit 1) end,
-              p.revision
+              p.revision, s.keep_days
             from scenes s left join scene_pictures p on p.scene_id = s.id
             where s.removed_at is null
             order by s.updated_at desc, s.id
@@ -58,7 +59,8 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
                 r.GetFieldValue<DateTimeOffset>(4),
                 r.GetString(5),
                 r.IsDBNull(6) ? null : r.GetBoolean(6),
-                r.IsDBNull(7) ? null : r.GetInt64(7)),
+                r.IsDBNull(7) ? null : r.GetInt64(7),
+                r.IsDBNull(8) ? null : r.GetInt32(8)),
             ("person", person));
     }
 

@@ -2,7 +2,6 @@ import { api, type StepEntry } from '../api/client';
 import type { Unsent } from '../api/outbox';
 import { ownSettings } from '../state/ownSettings';
 import { get, set } from '../state/store';
-import type { NodeData } from '../wire/apiTypes';
 import { foretell } from './following';
 import { keep } from './keeping';
 import { guarded, open, say } from './open';
@@ -24,6 +23,8 @@ export async function restore(kind: 'undo' | 'redo', to?: number): Promise<void>
     }
   }
   const answer = await open.sync?.restore(kind, to);
+  // What older steps say of being undone may be otherwise now.
+  if (to !== undefined) set({ steps: get().steps.slice(-1000) });
   if (answer) {
     // What was picked when the step was made is picked again.
     const ids = (answer.step.picked.length > 0 ? answer.step.picked : answer.changed.map((n) => n.id)).filter(
@@ -61,12 +62,47 @@ export function tryAside(): void {
 /** The step that is asked about last; answers for others come too late. */
 let shown: number | null = null;
 
-/** Reads the history anew. */
+/** So many steps are asked for at once. */
+const stepsAtOnce = 300;
+
+/** What is listed belongs to this scene. */
+let listed: string | null = null;
+
+/** Whether there are older steps than those that are listed. */
+let older = true;
+
+/** Reads the latest steps anew; older ones that were listed stay, where they follow on. */
 export async function listSteps(): Promise<void> {
   await guarded(async () => {
     const id = get().scene?.id;
-    if (id) set({ steps: await api.steps(id) });
+    if (!id) return;
+    const before = listed === id ? get().steps : [];
+    const most = Math.min(1000, Math.max(stepsAtOnce, before.length));
+    const latest = await api.steps(id, most);
+    if (get().scene?.id !== id) return;
+    const first = latest[0]?.number ?? 0;
+    const kept = before.filter((s) => s.number < first);
+    const follows = kept.length > 0 && before.some((s) => s.number === first);
+    if (!follows) older = latest.length === most;
+    listed = id;
+    set({ steps: follows ? [...kept, ...latest] : latest });
   });
+}
+
+let fetching = false;
+
+/** Fetches the steps before those that are listed. */
+export async function listOlderSteps(): Promise<void> {
+  const { scene, steps } = get();
+  if (fetching || !older || !scene || listed !== scene.id || steps.length === 0) return;
+  fetching = true;
+  await guarded(async () => {
+    const more = await api.steps(scene.id, stepsAtOnce, steps[0]!.number);
+    if (listed !== scene.id || get().steps[0]?.number !== steps[0]!.number) return;
+    older = more.length === stepsAtOnce;
+    set({ steps: [...more, ...get().steps] });
+  });
+  fetching = false;
 }
 
 /** Shows on the stage what a step moved and from where; null: nothing any more. */
@@ -80,9 +116,6 @@ export async function showStep(step: StepEntry | null): Promise<void> {
   }
   const changes = await api.stepChange(id, step.number).catch(() => []);
   if (shown !== step.number) return;
-  const nodes = changes
-    .map((c) => (step.undone ? c.after : c.before))
-    .filter((n): n is NodeData => n != null && n.kind !== 'collection');
-  set({ shadows: open.core.shadows(nodes) });
+  set({ shadows: open.core.shadows(changes, step.undone) });
   open.picture?.draw();
 }

@@ -1,11 +1,14 @@
 import type { Edit, Refusal } from '../core/answers';
 import type {
+  LogAnswer,
+  LogEntry,
   NamedSelection,
+  PartChange,
+  RemovedScene,
   SceneAnswer,
   SceneSummary,
   StepAnswer,
   StepEntry,
-  StoredChange,
   UnusedBlobs,
 } from '../wire/apiTypes';
 
@@ -41,13 +44,13 @@ export interface Progress {
 /** Geometry or pictures that nothing uses. */
 export type Unused = UnusedBlobs;
 
-/** What a step did: nodes and collections before and after. */
-export type StepChange = StoredChange;
+/** What a step wrote of one thing. */
+export type StepChange = PartChange;
 
 /** The short answer to edits: a page that computed the same knows it by the digest. */
 export type BriefAnswer = Pick<StepAnswer, 'revision' | 'step'> & { digest: string };
 
-export type { NamedSelection, SceneAnswer, SceneSummary, StepAnswer, StepEntry };
+export type { LogEntry, NamedSelection, RemovedScene, SceneAnswer, SceneSummary, StepAnswer, StepEntry };
 
 /** What a person has set, as it is kept for them; what it may hold is the page's to say. */
 export type OwnSettings = Record<string, unknown>;
@@ -112,10 +115,19 @@ export const api = {
     ),
   scenes: () => json<SceneSummary[]>('GET', '/api/scenes'),
   create: (name: string, like: string) => json<SceneAnswer>('POST', '/api/scenes', { name, like }),
-  describe: (id: string, change: { name?: string; unit?: string }) => json<SceneAnswer>('PATCH', scene(id), change),
+  describe: (id: string, change: { name?: string; unit?: string; keepSteps?: number }) =>
+    json<SceneAnswer>('PATCH', scene(id), change),
+  bin: () => json<RemovedScene[]>('GET', '/api/bin'),
+  bringBack: (id: string) => json<SceneAnswer>('POST', `/api/bin/${encodeURIComponent(id)}`),
+  removeForGood: (id: string) => json<void>('DELETE', `/api/bin/${encodeURIComponent(id)}`),
+  emptyBin: () => json<void>('DELETE', '/api/bin'),
   remove: (id: string) => json<void>('DELETE', scene(id)),
   restoreDemo: () => json<SceneAnswer>('POST', '/api/demo'),
-  steps: (id: string) => json<StepEntry[]>('GET', `${scene(id)}/steps`),
+  /** The latest steps before a number, in order; the latest of all where none is given. */
+  steps: (id: string, most: number, before?: number) =>
+    json<StepEntry[]>('GET', `${scene(id)}/steps?most=${most}${before === undefined ? '' : `&before=${before}`}`),
+  /** What led from a revision to the scene as it stands. */
+  log: (id: string, after: number) => json<LogAnswer>('GET', `${scene(id)}/log?after=${after}`),
   editBriefly: (id: string, base: number, key: string, edits: Edit[], page: string | null) =>
     json<BriefAnswer>('POST', `${scene(id)}/edits`, { base, key, edits }, { Prefer: 'return=minimal', ...own(page) }),
   edit: (id: string, base: number, key: string, edits: Edit[]) =>

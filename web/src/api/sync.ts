@@ -110,8 +110,33 @@ export class Sync {
   private async join(): Promise<void> {
     const revision = await this.hub!.invoke<number>('Join', this.scene);
     this.whenIdle(() => {
-      if (this.core.revision() < revision) this.events.reload();
+      if (this.core.revision() < revision) void this.catchUp();
     });
+  }
+
+  /** Takes in by the log what was missed; where that cannot be had any more, the scene is fetched whole. */
+  private async catchUp(): Promise<void> {
+    try {
+      for (let behind = true; behind && !this.closed;) {
+        const { revision, entries } = await api.log(this.scene, this.core.revision());
+        if (entries.length === 0 && this.core.revision() < revision) throw new Error('The log does not follow on.');
+        for (const { step, key, digest, described, ...entry } of entries) {
+          const news = { revision: entry.revision, written: entry.written, changed: [], removed: [] };
+          this.hear({
+            ...news,
+            ...(step ? { step, key: key ?? null, digest: digest ?? null } : {}),
+            ...(described ? { described } : {}),
+          });
+        }
+        const next = entries.at(-1)?.revision ?? revision;
+        if (this.core.revision() < next) throw new Error('The log does not follow on.');
+        behind = next < revision;
+      }
+    } catch (error) {
+      if (this.closed) return;
+      if (error instanceof OutOfReach) setTimeout(() => this.closed || void this.catchUp(), this.pause);
+      else this.events.reload();
+    }
   }
 
   /** Tells the other pages on the scene what is picked here. */
@@ -261,7 +286,7 @@ export class Sync {
     this.takeBack(job);
     // What is still to be sent goes first; then the truth is fetched.
     if (job.ticket !== null && (error.refusal === 'changed-meanwhile' || error.refusal === 'not-found')) {
-      this.whenIdle(() => this.events.reload());
+      this.whenIdle(() => void this.catchUp());
     }
   }
 
@@ -287,7 +312,7 @@ export class Sync {
     if (news.revision > next) {
       this.early.set(news.revision, { ...news, ticket });
       clearTimeout(this.gap);
-      this.gap = setTimeout(() => this.whenIdle(() => this.events.reload()), 2000);
+      this.gap = setTimeout(() => this.whenIdle(() => void this.catchUp()), 2000);
       return;
     }
     if (news.step) this.step = news.step.number;

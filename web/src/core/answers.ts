@@ -24,7 +24,13 @@ import type {
   ShadowAnswer,
   TrialAnswer,
 } from '../wire/bridgeTypes';
-import type { Edit, GoneEntity, EntityData as WrittenEntity, NodeData as WrittenNode } from '../wire/apiTypes';
+import type {
+  Edit,
+  GoneEntity,
+  PartChange,
+  EntityData as WrittenEntity,
+  NodeData as WrittenNode,
+} from '../wire/apiTypes';
 
 export type {
   Camera,
@@ -106,6 +112,8 @@ export interface ServerStep {
   /** What was written, and what is gone, beside nodes; an answer of a former version has neither. */
   entities?: WrittenEntity[];
   gone?: GoneEntity[];
+  /** What was written, part by part, where the log says it; then nothing else does. */
+  written?: PartChange[];
   ticket: number | null;
 }
 

@@ -39,7 +39,7 @@ import type {
   LoadedAnswer,
   Looks,
 } from '../wire/bridgeTypes';
-import type { NodeData as WrittenNode } from '../wire/apiTypes';
+import type { PartChange } from '../wire/apiTypes';
 import { bootCore, type Exports } from './exports';
 import { Memory } from './memory';
 import { rowsOf, type OutlineRow } from './outline';
@@ -220,9 +220,9 @@ export class Core {
     return text ? (JSON.parse(text) as CameraView) : null;
   }
 
-  /** Where nodes would stand as they are given here. */
-  shadows(nodes: WrittenNode[]): Shadow[] {
-    return JSON.parse(this.api.Shadows(JSON.stringify(nodes))) as Shadow[];
+  /** Where things stood before a step, or would stand after it, beside where they stand. */
+  shadows(step: PartChange[], after: boolean): Shadow[] {
+    return JSON.parse(this.api.Shadows(JSON.stringify(step), after)) as Shadow[];
   }
 
   /** Shows edits without making them. */
@@ -353,8 +353,9 @@ export class Core {
     return isRefusal(kept) ? kept : { ...kept, edits };
   }
 
-  hear({ revision, changed, removed, entities = [], gone = [], ticket }: ServerStep): Heard {
-    return JSON.parse(this.api.Hear(JSON.stringify({ revision, changed, removed, entities, gone, ticket }))) as Heard;
+  hear({ revision, changed, removed, entities = [], gone = [], written, ticket }: ServerStep): Heard {
+    const step = { revision, changed, removed, entities, gone, written, ticket };
+    return JSON.parse(this.api.Hear(JSON.stringify(step))) as Heard;
   }
 
   /** Takes in an own step by its digest alone; false: it is to be heard in full. */

@@ -33,7 +33,7 @@ export interface Exports {
   GeometryOf(id: string): Uint8Array;
   NormalOf(id: string, corners: number[]): number[];
   CameraView(id: string): string;
-  Shadows(nodes: string): string;
+  Shadows(step: string, after: boolean): string;
   TryEdits(edits: string): string;
   BoundsOf(ids: string): number[];
   FramingOf(ids: string): number[];

@@ -320,6 +320,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RemovedScene"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SceneAnswer"];
+                    };
+                };
+            };
+        };
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -487,7 +595,10 @@ export interface paths {
         };
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    before?: number;
+                    most?: number;
+                };
                 header?: never;
                 path: {
                     id: string;
@@ -503,6 +614,45 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["StepEntry"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    after: number;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogAnswer"];
                     };
                 };
             };
@@ -540,7 +690,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["StoredChange"][];
+                        "application/json": components["schemas"]["PartChange"][];
                     };
                 };
             };
@@ -1001,6 +1151,8 @@ export interface components {
             by: components["schemas"]["Repeat"][];
         };
         /** @enum {unknown} */
+        Act: "step" | "undo" | "redo" | "described";
+        /** @enum {unknown} */
         AddWhere: "inside" | "beside" | "around";
         /** @description A matrix of four columns, one after the other; the last row is 0, 0, 0, 1. */
         Affine: number[];
@@ -1102,6 +1254,14 @@ export interface components {
         DescribeRequest: {
             name?: null | string;
             unit?: null | string;
+            /** Format: int32 */
+            keepSteps?: null | number;
+        };
+        Described: {
+            nameWas: string;
+            unitWas: string;
+            name: string;
+            unit: string;
         };
         /**
          * @default full
@@ -1672,6 +1832,24 @@ export interface components {
             scaled: number;
             warning: null | string;
         };
+        LogAnswer: {
+            /** Format: int64 */
+            revision: number;
+            entries: components["schemas"]["LogEntry"][];
+        };
+        LogEntry: {
+            /** Format: int64 */
+            revision: number;
+            /** Format: date-time */
+            at: string;
+            act: components["schemas"]["Act"];
+            written: components["schemas"]["PartChange"][];
+            step?: null | components["schemas"]["StepLine"];
+            /** Format: uuid */
+            key?: null | string;
+            digest?: null | string;
+            described?: null | components["schemas"]["Described"];
+        };
         MarkPlace: {
             point?: null | components["schemas"]["Vec3"];
             y?: null | components["schemas"]["Vec3"];
@@ -1768,6 +1946,20 @@ export interface components {
         };
         /** @enum {unknown} */
         NormalsHow: "facets" | "smooth";
+        /** @description What was written of one thing. Without “was” it was made, without “is” removed. */
+        PartChange: {
+            id: string;
+            /**
+             * @description What it is; left out: a node.
+             * @enum {string}
+             */
+            of?: "collection";
+            parts: ("existence" | "name" | "seat" | "placement" | "shape" | "material" | "lens" | "switches" | "collections" | "label" | "rule" | "constraints")[];
+            /** @description The fields of the written parts before; those that are as usual are left out. */
+            was?: Record<string, never>;
+            /** @description The fields of the written parts after; those that are as usual are left out. */
+            is?: Record<string, never>;
+        };
         PivotPlace: {
             anchor?: null | components["schemas"]["Vec3"];
             of?: components["schemas"]["AnchorAxes"];
@@ -1826,6 +2018,14 @@ export interface components {
          * @enum {unknown}
          */
         RemovedChildren: "with" | "lift";
+        RemovedScene: {
+            id: string;
+            name: string;
+            /** Format: int32 */
+            nodeCount: number;
+            /** Format: date-time */
+            removedAt: string;
+        };
         Repeat: components["schemas"]["RepeatMove"] | components["schemas"]["RepeatRotate"] | components["schemas"]["RepeatScale"] | components["schemas"]["RepeatMirror"];
         RepeatMirror: {
             /** @enum {string} */
@@ -1897,6 +2097,8 @@ export interface components {
             marks: components["schemas"]["NodeData"][];
             collections: components["schemas"]["EntityData"][];
             notes?: null | string[];
+            /** Format: int32 */
+            keepSteps?: null | number;
         };
         SceneSummary: {
             id: string;
@@ -1911,6 +2113,8 @@ export interface components {
             mine: null | boolean;
             /** Format: int64 */
             picture: null | number;
+            /** Format: int32 */
+            keepSteps: null | number;
         };
         SeenAnswer: {
             working: boolean;
@@ -2015,6 +2219,7 @@ export interface components {
             /** Format: uuid */
             key?: null | string;
             digest?: null | string;
+            notes?: null | string[];
         };
         StepEntry: {
             /** Format: int64 */
@@ -2033,10 +2238,6 @@ export interface components {
             sentence: string;
             by: string;
             picked: string[];
-        };
-        StoredChange: {
-            before?: components["schemas"]["NodeData"] | components["schemas"]["EntityData"];
-            after?: components["schemas"]["NodeData"] | components["schemas"]["EntityData"];
         };
         /** @enum {unknown} */
         SurfaceLook: "asMade" | "facets" | "smooth";
@@ -2122,6 +2323,7 @@ export type AboutAboutOwn = components['schemas']['AboutAboutOwn'];
 export type AboutAboutPoint = components['schemas']['AboutAboutPoint'];
 export type AboutAboutZero = components['schemas']['AboutAboutZero'];
 export type Across = components['schemas']['Across'];
+export type Act = components['schemas']['Act'];
 export type AddWhere = components['schemas']['AddWhere'];
 export type Affine = components['schemas']['Affine'];
 export type AlignAxes = components['schemas']['AlignAxes'];
@@ -2138,6 +2340,7 @@ export type ConstraintPatch = components['schemas']['ConstraintPatch'];
 export type CopiedNodes = components['schemas']['CopiedNodes'];
 export type DerivedAnswer = components['schemas']['DerivedAnswer'];
 export type DescribeRequest = components['schemas']['DescribeRequest'];
+export type Described = components['schemas']['Described'];
 export type DrawnAs = components['schemas']['DrawnAs'];
 export type DropBy = components['schemas']['DropBy'];
 export type Edit = components['schemas']['Edit'];
@@ -2207,6 +2410,8 @@ export type Label = components['schemas']['Label'];
 export type Light = components['schemas']['Light'];
 export type LightType = components['schemas']['LightType'];
 export type LinkReading = components['schemas']['LinkReading'];
+export type LogAnswer = components['schemas']['LogAnswer'];
+export type LogEntry = components['schemas']['LogEntry'];
 export type MarkPlace = components['schemas']['MarkPlace'];
 export type Material = components['schemas']['Material'];
 export type MirrorHow = components['schemas']['MirrorHow'];
@@ -2219,6 +2424,7 @@ export type NodeData = components['schemas']['NodeData'];
 export type NodeKind = components['schemas']['NodeKind'];
 export type Normals = components['schemas']['Normals'];
 export type NormalsHow = components['schemas']['NormalsHow'];
+export type PartChange = components['schemas']['PartChange'];
 export type PivotPlace = components['schemas']['PivotPlace'];
 export type PivotShift = components['schemas']['PivotShift'];
 export type PivotSpin = components['schemas']['PivotSpin'];
@@ -2227,6 +2433,7 @@ export type PlacementPatch = components['schemas']['PlacementPatch'];
 export type Projection = components['schemas']['Projection'];
 export type ReadIn = components['schemas']['ReadIn'];
 export type RemovedChildren = components['schemas']['RemovedChildren'];
+export type RemovedScene = components['schemas']['RemovedScene'];
 export type Repeat = components['schemas']['Repeat'];
 export type RepeatMirror = components['schemas']['RepeatMirror'];
 export type RepeatMove = components['schemas']['RepeatMove'];
@@ -2254,7 +2461,6 @@ export type SpreadEqual = components['schemas']['SpreadEqual'];
 export type StepAnswer = components['schemas']['StepAnswer'];
 export type StepEntry = components['schemas']['StepEntry'];
 export type StepLine = components['schemas']['StepLine'];
-export type StoredChange = components['schemas']['StoredChange'];
 export type SurfaceLook = components['schemas']['SurfaceLook'];
 export type Switches = components['schemas']['Switches'];
 export type Takes = components['schemas']['Takes'];

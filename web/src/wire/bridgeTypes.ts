@@ -172,6 +172,7 @@ export interface components {
             ticket: null | number;
             entities: null | components["schemas"]["EntityData"][];
             gone: null | components["schemas"]["GoneEntity"][];
+            written: null | components["schemas"]["PartChange"][];
         };
         HeldBy: {
             node: string;
@@ -343,6 +344,17 @@ export interface components {
             goes: boolean;
             said: null | string;
             tried: null | components["schemas"]["TrialAnswer"];
+        };
+        PartChange: {
+            id: string;
+            of?: string;
+            parts: string[];
+            was?: {
+                [key: string]: unknown;
+            };
+            is?: {
+                [key: string]: unknown;
+            };
         };
         Placement: {
             position: components["schemas"]["Vec3"];
@@ -535,6 +547,7 @@ export type NodeKind = components['schemas']['NodeKind'];
 export type Normals = components['schemas']['Normals'];
 export type NormalsHow = components['schemas']['NormalsHow'];
 export type OngoingAnswer = components['schemas']['OngoingAnswer'];
+export type PartChange = components['schemas']['PartChange'];
 export type Placement = components['schemas']['Placement'];
 export type Projection = components['schemas']['Projection'];
 export type Reading = components['schemas']['Reading'];

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Plus, Upload, X } from 'lucide-react';
+import { Plus, Trash2, Upload, X } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { rememberFocus, returnFocus } from '../../acts/focus';
 import { askForFile, importFile } from '../../acts/importing';
@@ -7,6 +7,7 @@ import { session } from '../../acts/session';
 import { copyScene, newScene, removeScene, renameScene } from '../../acts/wholeScenes';
 import { useStore } from '../../state/store';
 import type { SceneSummary } from '../../wire/apiTypes';
+import { Bin } from './Bin';
 import { SceneCard, type Asked } from './SceneCard';
 
 /** A card with what is between it and the next, in pixels. */
@@ -33,6 +34,8 @@ function Cards() {
   const [asked, setAsked] = useState<Asked | null>(null);
   const [wide, setWide] = useState(700);
   const [over, setOver] = useState(false);
+  const [bin, setBin] = useState(false);
+  const [removed, setRemoved] = useState<number | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const search = useRef<HTMLInputElement>(null);
   const found = useMemo(() => fitting(scenes, text), [scenes, text]);
@@ -86,6 +89,13 @@ function Cards() {
   };
   const keyed = (e: KeyboardEvent) => {
     if ((e.target as HTMLElement).closest('[role="menu"], [data-asked]')) return;
+    if (bin) {
+      if (e.key !== 'Escape') return;
+      setBin(false);
+      e.preventDefault();
+      e.stopPropagation();
+      return;
+    }
     const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: columns, ArrowUp: -columns }[e.key];
     const scene = found[chosen];
     const typing = (e.key === 'ArrowLeft' || e.key === 'ArrowRight' || e.key === 'Delete') && text !== '';
@@ -124,7 +134,7 @@ function Cards() {
       }}
     >
       <header className="flex flex-wrap items-center gap-2 px-4 pt-3 pb-2">
-        <h2 className="m-0 mr-1 text-[15px] font-semibold text-ink-1">Scenes</h2>
+        <h2 className="m-0 mr-1 text-[15px] font-semibold text-ink-1">{bin ? 'Bin' : 'Scenes'}</h2>
         <input
           ref={search}
           role="combobox"
@@ -137,12 +147,13 @@ function Cards() {
           placeholder="A part of its name"
           value={text}
           onChange={(e) => {
+            setBin(false);
             setText(e.target.value);
             setAt(0);
           }}
         />
         <span className="text-ink-2" role="status">
-          {text === '' ? `${scenes.length}` : `${found.length} of ${scenes.length}`}
+          {bin ? (removed ?? '') : text === '' ? `${scenes.length}` : `${found.length} of ${scenes.length}`}
         </span>
         <button
           type="button"
@@ -167,6 +178,15 @@ function Cards() {
         </button>
         <button
           type="button"
+          className={`btn ${bin ? 'border-plum bg-wash text-plum' : ''}`}
+          aria-pressed={bin}
+          title={bin ? 'Back to the scenes (Esc)' : 'Scenes that were removed'}
+          onClick={() => setBin(!bin)}
+        >
+          <Trash2 size={14} aria-hidden /> Bin
+        </button>
+        <button
+          type="button"
           className="btn-quiet"
           aria-label="Back to the stage"
           title="Back to the stage (Esc)"
@@ -175,12 +195,13 @@ function Cards() {
           <X size={15} aria-hidden />
         </button>
       </header>
+      {bin && <Bin counted={setRemoved} />}
       <div
         ref={scroller}
         id="scenes"
         role="grid"
         aria-label="Scenes"
-        className="min-h-0 flex-1 overflow-auto px-3 pb-3"
+        className={bin ? 'hidden' : 'min-h-0 flex-1 overflow-auto px-3 pb-3'}
       >
         {found.length === 0 && (
           <p className="m-2 text-ink-2">
@@ -212,6 +233,7 @@ function Cards() {
         role={notice ? 'alert' : undefined}
       >
         {notice?.text ??
+          (bin ? 'What is brought back is as it was, with its steps. Esc goes back to the scenes.' : null) ??
           'Arrows choose, Enter opens, F2 renames, Delete removes, Esc goes back. A file that is dropped here becomes a scene.'}
       </p>
       {over && (

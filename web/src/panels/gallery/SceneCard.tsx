@@ -151,7 +151,7 @@ function Remove({ scene, acts }: { scene: SceneSummary; acts: Acts }) {
         acts.leave();
       }}
     >
-      <span className="text-ink-1">With all its steps? No way back.</span>
+      <span className="text-ink-1">Into the bin, for thirty days?</span>
       <span className="flex gap-1">
         <button type="button" className="btn h-6" onClick={acts.leave}>
           Keep it

@@ -5,7 +5,8 @@ import { useEffect, useRef, useState } from 'react';
 import { api, type StepEntry } from '../../api/client';
 import { session } from '../../acts/session';
 import { get, set, useStore } from '../../state/store';
-import { listSteps, showStep } from '../../acts/history';
+import { keepSteps } from '../../acts/wholeScenes';
+import { listOlderSteps, listSteps, showStep } from '../../acts/history';
 
 /**
  * The history as sentences, newest first, with their time. Pointing at one shows on the stage what it moved and from where;
@@ -28,6 +29,10 @@ export function StepsPanel({ width }: { width: number }) {
   useEffect(() => {
     if (open) void listSteps();
   }, [open, number, rows]);
+  const last = list.getVirtualItems().at(-1)?.index ?? 0;
+  useEffect(() => {
+    if (open && last >= steps.length - 30) void listOlderSteps();
+  }, [open, last, steps.length]);
   if (!open) return null;
   const leave = () => {
     void showStep(null);
@@ -64,10 +69,43 @@ export function StepsPanel({ width }: { width: number }) {
           ))}
         </ol>
       </div>
-      <p className="m-0 border-t border-line px-3.5 py-1.5 text-ink-2">
-        Point at a step to see what it moved; press it to go there. Only your own steps can be taken back.
-      </p>
+      <div className="border-t border-line px-3.5 py-1.5 text-ink-2">
+        <p className="m-0">
+          Point at a step to see what it moved; press it to go there. Only your own steps can be taken back.
+        </p>
+        <Kept />
+      </div>
     </aside>
+  );
+}
+
+const keeping = [
+  { days: 0, word: 'for good' },
+  { days: 365, word: 'for a year' },
+  { days: 90, word: 'for 90 days' },
+  { days: 30, word: 'for 30 days' },
+];
+
+/** For how long the scene keeps its steps. */
+function Kept() {
+  const days = useStore((s) => s.scenes.find((one) => one.id === s.scene?.id)?.keepSteps ?? 0);
+  return (
+    <label className="mt-1 flex items-center gap-1.5">
+      Steps of this scene are kept
+      <select
+        className="field w-auto font-sans"
+        value={days}
+        title="Older steps can then no longer be taken back; the scene stays as it is"
+        onChange={(e) => void session.guarded(() => keepSteps(Number(e.target.value)))}
+      >
+        {keeping.some((k) => k.days === days) ? null : <option value={days}>for {days} days</option>}
+        {keeping.map((k) => (
+          <option key={k.days} value={k.days}>
+            {k.word}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

@@ -123,7 +123,7 @@ function Ask({ asking, done }: { asking: Asking; done: () => void }) {
     return (
       <div className="flex flex-col gap-2">
         <span>
-          Remove <b>{scene?.name}</b> with all its steps? This cannot be undone.
+          Remove <b>{scene?.name}</b> with all its steps? It lies in the bin for thirty days.
         </span>
         <div className="flex justify-end gap-2">
           <button type="button" className="btn" onClick={done}>
