@@ -21,6 +21,9 @@ internal sealed class Desk
 
     public SceneDocument Scene { get; }
 
+    /// <summary>Told of every change, before it is put in.</summary>
+    public Action<Change>? Applied { get; set; }
+
     public SceneHistory History { get; } = new([]);
 
     public List<Entity> Now => [.. Scene.Everything.OrderBy(n => n.Id, StringComparer.Ordinal)];
@@ -32,6 +35,7 @@ internal sealed class Desk
         var step = new Step(History.NextNumber, sentence, by, DateTimeOffset.UnixEpoch, Step.WritesOf(change));
         _changes[step.Number] = Kept(change);
         History.Add(step);
+        Applied?.Invoke(change);
         Scene.Apply(change);
     }
 
@@ -54,6 +58,7 @@ internal sealed class Desk
     private void Take(Change change)
     {
         Worlds.Check(Scene, change);
+        Applied?.Invoke(change);
         Scene.Apply(change);
     }
 

@@ -37,7 +37,7 @@ public sealed class FormerTests(RunningServer server)
             if (scene["steps"] is { } steps)
             {
                 var listed = await caller.Get($"api/scenes/{id}/steps");
-                Assert.True(JsonNode.DeepEquals(steps, listed), listed.ToJsonString());
+                Assert.True(JsonNode.DeepEquals(Untimed(steps), Untimed(listed)), listed.ToJsonString());
                 foreach (var number in listed.AsArray().Select(s => (long)s!["number"]!))
                 {
                     Assert.NotEmpty((await caller.Get($"api/scenes/{id}/steps/{number}")).AsArray());
@@ -66,6 +66,14 @@ public sealed class FormerTests(RunningServer server)
                 await server.Query<long>($"select count(*) from former_steps where scene_id = '{id}'"),
                 await server.Query<long>($"select count(*) from steps s join scenes c on c.no = s.scene where c.id = '{id}' and s.revision is null"));
         }
+    }
+
+    /// <summary>That version told the time of a step that it had just made finer than it was stored.</summary>
+    private static JsonNode Untimed(JsonNode steps)
+    {
+        var untimed = steps.DeepClone();
+        Assert.All(untimed.AsArray(), step => Assert.True(step!.AsObject().Remove("at")));
+        return untimed;
     }
 
     /// <summary>What is as in the state before stands there by its id alone.</summary>

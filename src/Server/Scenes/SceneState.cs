@@ -85,7 +85,7 @@ internal sealed class SceneState(LoadedScene loaded) : IDisposable
         if (step is not null)
         {
             History.Add(step);
-            History.Keep(StepStore.Latest);
+            History.Keep(loaded.LatestSteps);
         }
 
         Document.Apply(change);

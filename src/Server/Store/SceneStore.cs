@@ -18,11 +18,15 @@ public sealed record RemovedScene(string Id, string Name, int NodeCount, DateTim
 /// <summary>A scene as loaded: the number of its rows, the document, its latest steps, and how long steps are kept.</summary>
 /// <param name="LogAfter">The log holds what came after this revision.</param>
 /// <param name="FormerKeys">The keys of calls that a former version answered.</param>
-public sealed record LoadedScene(long Number, SceneDocument Document, SceneHistory History, long LogAfter, int? KeepDays, HashSet<Guid> FormerKeys);
+/// <param name="LatestSteps">So many steps are kept in memory, at least.</param>
+public sealed record LoadedScene(long Number, SceneDocument Document, SceneHistory History, long LogAfter, int? KeepDays, HashSet<Guid> FormerKeys, int LatestSteps);
 
 /// <summary>Scenes in PostgreSQL: listed, opened, made, put into the bin and brought back. What changes in one goes through <see cref="CommitLine"/>.</summary>
 public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
 {
+    /// <summary>So many of the latest steps are read when a scene is opened; older ones when they are needed.</summary>
+    public int LatestSteps { get; init; } = 300;
+
     /// <summary>Whether the database can be reached and written.</summary>
     public async Task<bool> IsAlive()
     {
@@ -104,12 +108,12 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         var rows = former
             ? await Form.Upgrade(connection, id, head.Number)
             : await connection.Rows("select body from nodes where scene = @scene", r => Packed.As<EntityData>(r.GetFieldValue<byte[]>(0)).Entity, ("scene", head.Number));
-        var steps = await StepStore.LatestOf(connection, id, head.Number);
-        var older = steps.Count > StepStore.Latest;
+        var steps = await StepStore.LatestOf(connection, id, head.Number, LatestSteps + 1);
+        var older = steps.Count > LatestSteps;
         var keys = await connection.Rows("select key from former_answers where scene_id = @id", r => r.GetGuid(0), ("id", id));
         await transaction.CommitAsync();
         var document = new SceneDocument(id, head.Name, head.Unit, head.Revision, rows, blobs.Of(id));
-        return new(head.Number, document, new SceneHistory(older ? steps.Skip(1) : steps, older), former ? head.Revision : head.After, head.Keep, [.. keys]);
+        return new(head.Number, document, new SceneHistory(older ? steps.Skip(1) : steps, older), former ? head.Revision : head.After, head.Keep, [.. keys], LatestSteps);
     }
 
     /// <summary>Stores a new scene with its nodes.</summary>

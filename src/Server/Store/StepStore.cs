@@ -6,9 +6,6 @@ namespace CalmPivot.Server.Store;
 /// <summary>The steps of scenes: the latest ones come with their scene, older ones by page.</summary>
 public sealed class StepStore(NpgsqlDataSource source)
 {
-    /// <summary>So many of the latest steps are read when a scene is opened.</summary>
-    public const int Latest = 300;
-
     private const string WithWrites = """
         select s.number, s.sentence, s.by_person, s.at, s.undone, s.dropped, s.name, s.wavered is not null, l.writes, f.writes
         from steps s
@@ -46,14 +43,14 @@ public sealed class StepStore(NpgsqlDataSource source)
             ("before", before));
     }
 
-    internal static async Task<List<Step>> LatestOf(NpgsqlConnection connection, string id, long scene)
+    internal static async Task<List<Step>> LatestOf(NpgsqlConnection connection, string id, long scene, int most)
     {
         var rows = await connection.Rows(
             WithWrites + " where s.scene = @scene order by s.number desc limit @most",
             WithItsWrites,
             ("id", id),
             ("scene", scene),
-            ("most", Latest + 1));
+            ("most", most));
         rows.Reverse();
         return rows;
     }
