@@ -32,6 +32,12 @@ internal sealed class Desk
     public void Do(string by, Edit edit)
     {
         var (change, sentence) = Batch.Run(Scene, [edit]);
+        Did(by, change, sentence);
+    }
+
+    /// <summary>A step that was worked out elsewhere.</summary>
+    public void Did(string by, Change change, string sentence)
+    {
         var step = new Step(History.NextNumber, sentence, by, DateTimeOffset.UnixEpoch, Step.WritesOf(change));
         _changes[step.Number] = Kept(change);
         History.Add(step);

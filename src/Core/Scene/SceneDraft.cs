@@ -330,9 +330,11 @@ public sealed class SceneDraft(IScene below) : IScene
         foreach (var (id, after) in _written)
         {
             var before = below.FindAny(id);
-            if (!Equals(before, after))
+            var written = new EntityChange(id, before, after).Written();
+            if (written != Parts.None)
             {
-                changes.Add(new(id, before, after));
+                // What is equal stays to the bit, the sign of a zero too: parts that are not written are not kept of a change.
+                changes.Add(new(id, before, before is null || after is null ? after : before.Fields.Taking(before, written, after)));
             }
         }
 
