@@ -18,7 +18,7 @@ public sealed class CollectingStore(NpgsqlDataSource source, SceneStore scenes)
         return await connection.Run("update log set key = null, request = null where key is not null and at < now() - @kept", ("kept", LogStore.KeysKept));
     }
 
-    /// <summary>Trims the steps of scenes that keep them for some days only, with the log up to them.</summary>
+    /// <summary>Trims the steps of scenes that keep them for some days only, with the log up to them. The last one stays: it is counted on from.</summary>
     /// <returns>The scenes that have lost some.</returns>
     public async Task<List<string>> TrimSteps()
     {
@@ -29,6 +29,7 @@ public sealed class CollectingStore(NpgsqlDataSource source, SceneStore scenes)
               select s.scene, max(s.number) as number, max(s.revision) as revision
               from steps s join scenes c on c.no = s.scene
               where c.keep_days is not null and s.at < now() - make_interval(days => c.keep_days)
+                and s.number < (select max(number) from steps last where last.scene = s.scene)
               group by s.scene),
             g as (
               update scenes c set log_after = greatest(c.log_after, coalesce(old.revision, 0)) from old where c.no = old.scene
