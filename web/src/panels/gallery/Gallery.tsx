@@ -228,14 +228,20 @@ function Cards() {
           ))}
         </div>
       </div>
-      <p
-        className={`m-0 border-t border-line px-4 py-1.5 ${notice?.kind === 'refusal' ? 'text-refusal' : notice ? 'text-ink-1' : 'text-ink-2'}`}
+      <div
+        className={`flex items-center gap-2 border-t border-line px-4 py-1.5 ${notice?.kind === 'refusal' ? 'text-refusal' : notice ? 'text-ink-1' : 'text-ink-2'}`}
         role={notice ? 'alert' : undefined}
       >
         {notice?.text ??
-          (bin ? 'What is brought back is as it was, with its steps. Esc goes back to the scenes.' : null) ??
-          'Arrows choose, Enter opens, F2 renames, Delete removes, Esc goes back. A file that is dropped here becomes a scene.'}
-      </p>
+          (bin
+            ? 'What is brought back is as it was, with its steps. Esc goes back to the scenes.'
+            : 'Arrows choose, Enter opens, F2 renames, Delete removes, Esc goes back. A file that is dropped here becomes a scene.')}
+        {notice?.act && (
+          <button type="button" className="btn h-6" onClick={notice.act.do}>
+            {notice.act.word}
+          </button>
+        )}
+      </div>
       {over && (
         <div className="pointer-events-none absolute inset-2 rounded-xl border-2 border-dashed border-plum bg-plum/10" />
       )}

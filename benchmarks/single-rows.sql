@@ -1,0 +1,1 @@
+insert into bench.rows (body) values (repeat('a', 600));
