@@ -19,18 +19,22 @@ public sealed class SceneHistory
     /// <summary>An undo works on a copy until it is stored: of this list a copy costs nothing.</summary>
     private ImmutableList<Step> _steps;
 
+    /// <summary>How many steps can be done again: most often none, so that nobody has to look for them at each edit.</summary>
+    private int _redoable;
+
     /// <param name="older">There are steps before these.</param>
     public SceneHistory(IEnumerable<Step> steps, bool older = false)
     {
         ArgumentNullException.ThrowIfNull(steps);
         _steps = [.. steps.OrderBy(s => s.Number)];
         Older = older;
+        Count();
     }
 
     public SceneHistory(SceneHistory other)
     {
         ArgumentNullException.ThrowIfNull(other);
-        (_steps, Older) = (other._steps, other.Older);
+        (_steps, Older, _redoable) = (other._steps, other.Older, other._redoable);
     }
 
     public IReadOnlyList<Step> Steps => _steps;
@@ -46,17 +50,17 @@ public sealed class SceneHistory
     public void Add(Step step)
     {
         ArgumentNullException.ThrowIfNull(step);
-        var steps = _steps;
-        foreach (var one in _steps)
+        if (CanRedo(step.By))
         {
-            if (one.By == step.By && one.Undone && !one.Dropped)
-            {
-                steps = steps.SetItem(IndexOf(one.Number), one with { Dropped = true });
-            }
+            _steps = _steps.ConvertAll(one => one.By == step.By && one.Undone ? one with { Dropped = true } : one);
+            Count();
         }
 
-        _steps = steps.Add(step);
+        _steps = _steps.Add(step);
     }
+
+    /// <summary>Whether a person has steps here to do again.</summary>
+    public bool CanRedo(string by) => _redoable > 0 && _steps.Exists(s => s.By == by && s.Undone && !s.Dropped);
 
     /// <summary>Puts older steps before those here.</summary>
     /// <param name="older">There are steps before these still.</param>
@@ -64,6 +68,7 @@ public sealed class SceneHistory
     {
         _steps = _steps.InsertRange(0, steps.Where(s => _steps.IsEmpty || s.Number < From).OrderBy(s => s.Number));
         Older = older;
+        Count();
     }
 
     /// <summary>Keeps so many of the latest steps once there are twice as many.</summary>
@@ -73,6 +78,7 @@ public sealed class SceneHistory
         {
             _steps = _steps.RemoveRange(0, _steps.Count - most);
             Older = true;
+            Count();
         }
     }
 
@@ -108,6 +114,7 @@ public sealed class SceneHistory
     {
         var at = IndexOf(number);
         _steps = _steps.SetItem(at, _steps[at] with { Undone = undone, Wavered = _steps[at].Wavered || undone });
+        Count();
     }
 
     /// <summary>The earlier steps that have to be asked for what a step's undo restores; most often none.</summary>
@@ -249,6 +256,8 @@ public sealed class SceneHistory
             }
         }
     }
+
+    private void Count() => _redoable = _steps.Count(s => s.Undone && !s.Dropped);
 
     private int IndexOf(long number) => Find(number) ?? throw NoSuchStep();
 

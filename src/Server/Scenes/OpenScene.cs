@@ -237,7 +237,7 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
     {
         var step = new Step(_state.History.NextNumber, sentence, by, DateTimeOffset.UtcNow, Core.History.Step.WritesOf(change));
         return new(
-            new(_state.Number, Document.Revision, Act.Step, change) { Step = step, Picked = picked, Blobs = blobs },
+            new(_state.Number, Document.Revision, Act.Step, change) { Step = step, Picked = picked, Blobs = blobs, DropsRedo = _state.History.Older || _state.History.CanRedo(by) },
             new(step.Number, sentence, by, picked),
             null);
     }

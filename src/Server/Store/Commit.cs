@@ -21,6 +21,9 @@ public sealed record Commit(long Scene, long Revision, Act Act, Change Change)
     /// <summary>The steps that are taken back or done again.</summary>
     public IReadOnlyList<long> Marks { get; init; } = [];
 
+    /// <summary>Whether its maker may have steps to do again, which are out of reach from now on.</summary>
+    public bool DropsRedo { get; init; }
+
     public Guid? Key { get; init; }
 
     /// <summary>By which a call is known that is sent again with the key.</summary>

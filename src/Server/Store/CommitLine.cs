@@ -1,4 +1,3 @@
-using System.Threading.Channels;
 using Npgsql;
 
 namespace CalmPivot.Server.Store;
@@ -7,22 +6,15 @@ namespace CalmPivot.Server.Store;
 /// Where commits wait for the database. Those that wait at the same moment travel together, in one transaction and one way there and
 /// back; each is of another scene, since a scene has one at a time. Where one of them fails, each goes by itself.
 /// </summary>
-public sealed class CommitLine : IAsyncDisposable
+public sealed class CommitLine(NpgsqlDataSource source)
 {
     private const int MostTogether = 16;
 
     /// <summary>So that the next set out while those before are being written to the disk.</summary>
-    private const int Carriers = 2;
+    private const int MostUnderWay = 2;
 
-    private readonly NpgsqlDataSource _source;
-    private readonly Channel<Waiting> _waiting = Channel.CreateUnbounded<Waiting>();
-    private readonly Task[] _carriers;
-
-    public CommitLine(NpgsqlDataSource source)
-    {
-        _source = source;
-        _carriers = [.. Enumerable.Range(0, Carriers).Select(_ => Task.Run(Carry))];
-    }
+    private readonly Queue<Waiting> _waiting = new();
+    private int _underWay;
 
     /// <summary>Writes a commit.</summary>
     /// <exception cref="NotKnownException">The database was lost while it stored this: it may have, or not.</exception>
@@ -36,33 +28,55 @@ public sealed class CommitLine : IAsyncDisposable
         }
 
         var waiting = new Waiting(commit, CommitStatement.Of(commit));
-        _waiting.Writer.TryWrite(waiting);
+        lock (_waiting)
+        {
+            _waiting.Enqueue(waiting);
+        }
+
+        await Carry();
         return await waiting.Done.Task;
     }
 
-    public async ValueTask DisposeAsync()
-    {
-        _waiting.Writer.TryComplete();
-        await Task.WhenAll(_carriers);
-    }
-
+    /// <summary>Takes along what waits, where not enough are under way. Who comes goes by itself; what came meanwhile is not waited for.</summary>
     private async Task Carry()
     {
-        var together = new List<Waiting>();
-        while (await _waiting.Reader.WaitToReadAsync())
+        if (Next() is not { } together)
         {
-            together.Clear();
-            while (together.Count < MostTogether && _waiting.Reader.TryRead(out var next))
+            return;
+        }
+
+        await Send(together);
+        lock (_waiting)
+        {
+            _underWay--;
+            if (_waiting.Count == 0)
+            {
+                return;
+            }
+        }
+
+        _ = Task.Run(Carry);
+    }
+
+    private List<Waiting>? Next()
+    {
+        lock (_waiting)
+        {
+            if (_waiting.Count == 0 || _underWay == MostUnderWay)
+            {
+                return null;
+            }
+
+            _underWay++;
+            var together = new List<Waiting>();
+            while (together.Count < MostTogether && _waiting.TryDequeue(out var next))
             {
                 together.Add(next);
             }
 
             // In one order everywhere, so that two servers never wait for each other.
             together.Sort((a, b) => a.Commit.Scene.CompareTo(b.Commit.Scene));
-            if (together.Count > 0)
-            {
-                await Send(together);
-            }
+            return together;
         }
     }
 
@@ -92,7 +106,7 @@ public sealed class CommitLine : IAsyncDisposable
 
     private async Task<List<Committed>> Execute(List<NpgsqlBatchCommand> statements)
     {
-        await using var connection = await _source.OpenConnectionAsync();
+        await using var connection = await source.OpenConnectionAsync();
         await using var batch = new NpgsqlBatch(connection) { Timeout = 0 };
         statements.ForEach(batch.BatchCommands.Add);
         try
@@ -119,7 +133,7 @@ public sealed class CommitLine : IAsyncDisposable
     /// <summary>Thousands of nodes, or blobs of many megabytes: over the wire one after the other, then the same statement.</summary>
     private async Task<Committed> WriteLarge(Commit commit)
     {
-        await using var connection = await _source.OpenConnectionAsync(commit.Stopped);
+        await using var connection = await source.OpenConnectionAsync(commit.Stopped);
         await using var transaction = await connection.BeginTransactionAsync(commit.Stopped);
         await NodeRow.Copy(connection, commit.Rows, commit.Stored, commit.Stopped);
         await BlobStore.Write(connection, commit.Blobs);

@@ -8,9 +8,16 @@ namespace CalmPivot.Server.Store;
 /// <summary>The PostgreSQL database: its connections, and its schema as numbered SQL files.</summary>
 public static class Database
 {
-    /// <summary>What is asked for again and again is prepared by the database once for each connection.</summary>
-    public static NpgsqlDataSource Open(string connectionString) =>
-        NpgsqlDataSource.Create(new NpgsqlConnectionStringBuilder(connectionString) { MaxAutoPrepare = 40, AutoPrepareMinUsages = 2 });
+    /// <summary>
+    /// What is asked for again and again is prepared and planned by the database once for each connection: everything is found by its
+    /// key, so that no plan depends on the values. Nothing is left in a connection that the next user could trip over.
+    /// </summary>
+    public static NpgsqlDataSource Open(string connectionString)
+    {
+        var how = new NpgsqlConnectionStringBuilder(connectionString) { MaxAutoPrepare = 60, AutoPrepareMinUsages = 2, NoResetOnClose = true };
+        how.Options = $"{how.Options} -c plan_cache_mode=force_generic_plan".Trim();
+        return NpgsqlDataSource.Create(how);
+    }
 
     /// <summary>Any number that nobody else uses for a lock of theirs.</summary>
     private const long Lock = 0x43504956;

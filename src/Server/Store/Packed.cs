@@ -12,6 +12,11 @@ namespace CalmPivot.Server.Store;
 /// </summary>
 internal static class Packed
 {
+    /// <summary>JSON as it is: so short that packing it would save nothing worth its time.</summary>
+    private const byte Plain = 0;
+
+    private const int MostPlain = 80;
+
     /// <summary>Trained on rows of the demo, of imported files and of random scenes.</summary>
     private const byte First = 1;
 
@@ -28,6 +33,11 @@ internal static class Packed
 
     private static byte[] Pack(byte[] json)
     {
+        if (json.Length <= MostPlain)
+        {
+            return [Plain, .. json];
+        }
+
         if (!Compressors.TryTake(out var compressor))
         {
             compressor = new(Level);
@@ -44,6 +54,11 @@ internal static class Packed
 
     public static T As<T>(byte[] packed)
     {
+        if (packed is [Plain, .. var plain])
+        {
+            return JsonSerializer.Deserialize(plain, StoreJson.Reading.Of<T>())!;
+        }
+
         if (packed is not [First, ..])
         {
             throw new InvalidDataException("A row was packed by a later version.");
