@@ -109,14 +109,15 @@ test('a scene is renamed, copied and removed in the gallery, by keys and by its 
   await page.getByLabel('Find a scene').fill(`${word} old`);
   await page.getByRole('button', { name: `More for ${word} old` }).click();
   await page.getByRole('menuitem', { name: 'Remove…' }).click();
-  await expect(card(page, `${word} old`)).toContainText('No way back');
+  await expect(card(page, `${word} old`)).toContainText('Into the bin');
   await page.keyboard.press('Escape');
-  await expect(card(page, `${word} old`)).not.toContainText('No way back');
+  await expect(card(page, `${word} old`)).not.toContainText('Into the bin');
   await page.getByRole('button', { name: `More for ${word} old` }).click();
   await page.getByRole('menuitem', { name: 'Remove…' }).click();
   await page.getByRole('button', { name: 'Remove', exact: true }).last().click();
   await expect(card(page, `${word} old`)).toHaveCount(0);
   expect((await page.request.get(`/api/scenes/${id}`)).status()).toBe(404);
+  await expect(page.locator('[data-gallery]').getByText(/lies in the bin for thirty days/)).toBeVisible();
   await page.getByLabel('Find a scene').fill('nothing is called so');
   await expect(page.getByText('No scene is called')).toBeVisible();
   await page.keyboard.press('Escape');

@@ -15,9 +15,6 @@ internal static class EditCalls
 
     private const int MostSteps = 1_000;
 
-    /// <summary>More entries of the log are asked for bit by bit.</summary>
-    private const int MostEntries = 500;
-
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapPost("/scenes/{id}/edits", Edit).Produces<StepAnswer>().RequireRateLimiting(Limits.Edits);
@@ -55,7 +52,7 @@ internal static class EditCalls
     /// <summary>What led from a revision to the scene as it stands, in order.</summary>
     private static async Task<IResult> Log(string id, long after, OpenScenes scenes)
     {
-        var tail = await scenes.With(id, scene => scene.Log(after, MostEntries));
+        var tail = await scenes.With(id, scene => scene.Log(after));
         return Results.Json(new LogAnswer(tail.Revision, [.. tail.Rows.Select(Scenes.Answers.Of)]), ApiJson.Options);
     }
 

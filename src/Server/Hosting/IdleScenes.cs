@@ -14,7 +14,10 @@ internal sealed class IdleScenes(OpenScenes scenes, IConfiguration configuration
         using var timer = new PeriodicTimer(after / 4);
         while (await timer.WaitForNextTickAsync(stoppingToken))
         {
-            if (scenes.GiveUpIdle(after) == 0)
+            // When memory is short, half a minute is long.
+            var memory = GC.GetGCMemoryInfo();
+            var isShort = memory.MemoryLoadBytes >= memory.HighMemoryLoadThresholdBytes * 0.9;
+            if (scenes.GiveUpIdle(isShort ? after / 4 : after) == 0)
             {
                 continue;
             }

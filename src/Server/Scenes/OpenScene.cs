@@ -26,6 +26,9 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
     /// <summary>Where two servers write one scene, each is behind every other time.</summary>
     private const int MostTries = 20;
 
+    /// <summary>By so many revisions a scene is led back to what was answered then.</summary>
+    private const int MostWalkedBack = 5_000;
+
     /// <summary>Of a caller that has not looked for longer, it is not looked for what was changed since.</summary>
     private const int MostLookedThrough = 20_000;
 
@@ -152,9 +155,9 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
 
     /// <summary>What led from a revision to the scene as it stands; as much as is answered at once.</summary>
     /// <exception cref="Refusal">no-longer-kept.</exception>
-    public async Task<LogTail> Log(long after, int most)
+    public async Task<LogTail> Log(long after)
     {
-        var tail = await stores.Log.After(_state.Number, after, most) ?? throw new BehindException();
+        var tail = await stores.Log.After(_state.Number, after) ?? throw new BehindException();
         return after >= tail.After ? tail : throw new Refusal(
             Refusals.NoLongerKept, $"What changed before revision {tail.After} of this scene is no longer kept. Fetch the scene whole.");
     }
@@ -301,20 +304,25 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
     {
         try
         {
-            var tail = tries > MostTries ? null : await stores.Log.After(_state.Number, Document.Revision);
-            if (tail is null || tail.After > Document.Revision || tail.Revision == Document.Revision)
+            for (var reached = false; !reached;)
             {
-                throw new BehindException();
-            }
-
-            foreach (var row in tail.Rows)
-            {
-                if (row.Revision != Document.Revision + 1)
+                var tail = tries > MostTries ? null : await stores.Log.After(_state.Number, Document.Revision);
+                if (tail is null || tail.After > Document.Revision || tail.Rows.Count == 0)
                 {
                     throw new BehindException();
                 }
 
-                TakeIn(row);
+                foreach (var row in tail.Rows)
+                {
+                    if (row.Revision != Document.Revision + 1)
+                    {
+                        throw new BehindException();
+                    }
+
+                    TakeIn(row);
+                }
+
+                reached = Document.Revision == tail.Revision;
             }
         }
         catch (Exception e)
@@ -356,13 +364,18 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
             await CatchUp(1);
         }
 
-        var tail = await stores.Log.After(_state.Number, first.Revision - 1) ?? throw new BehindException();
-        if (tail.Rows is not [{ } row, ..] || row.Revision != first.Revision)
+        var rows = new List<LogRow>();
+        for (var at = first.Revision - 1; at < Document.Revision; at = rows[^1].Revision)
         {
-            throw new Refusal(Refusals.NoLongerKept, "This was done, but what was answered is no longer kept. Reload the scene.");
+            var tail = await stores.Log.After(_state.Number, at) ?? throw new BehindException();
+            rows.AddRange(tail.Rows.Where(r => r.Revision <= Document.Revision));
+            if (rows.Count == 0 || rows[0].Revision != first.Revision || tail.Rows.Count == 0 || rows.Count > MostWalkedBack || rows.Sum(r => r.Written.Length) > SceneDocument.MostNodes)
+            {
+                throw new Refusal(Refusals.NoLongerKept, "This was done, but so much was done since that what was answered is no longer known. Reload the scene.");
+            }
         }
 
-        return Answers.Again(Document, [.. tail.Rows.Where(r => r.Revision <= Document.Revision)], key);
+        return Answers.Again(Document, rows, key);
     }
 
     private static Refusal KeyReused() => new(Refusals.KeyReused, "This key was used for another call before. Make a new key for each call.");
@@ -414,11 +427,11 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
 
         var theirs = new Dictionary<string, Parts>();
         var remembered = _state.RemembersAfter;
-        if (change.All.Any(one => one.Before is not null) && (seen < _state.LogAfter || remembered - seen > MostLookedThrough))
+        if (change.All.Any(one => one.Before is not null) && ((seen < _state.LogAfter && _state.LogAfter > 1) || remembered - seen > MostLookedThrough))
         {
             throw new Refusal(
                 Refusals.ChangedMeanwhile,
-                $"The scene has been changed {Document.Revision - seen} times since you saw it, more than can be looked through, so this edit was not made. Fetch the scene and make it again.");
+                "The scene has been changed since you saw it, further back than is remembered, so this edit was not made. Fetch the scene and make it again.");
         }
 
         var earlier = seen < remembered ? await stores.Log.WritesBetween(_state.Number, seen, remembered) : [];

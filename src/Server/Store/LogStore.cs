@@ -15,9 +15,14 @@ public sealed class LogStore(NpgsqlDataSource source)
     /// <summary>Keys are known for this long.</summary>
     public static readonly TimeSpan KeysKept = TimeSpan.FromDays(7);
 
-    /// <summary>What came after a revision, in order.</summary>
+    /// <summary>More is read bit by bit: of many rows, or of some that are large.</summary>
+    public const int MostAtOnce = 500;
+
+    private const long MostBytesAtOnce = 4 * 1024 * 1024;
+
+    /// <summary>What came after a revision, in order: so much of it at once, the first row in any case.</summary>
     /// <returns>Null: the scene is gone.</returns>
-    public async Task<LogTail?> After(long scene, long revision, int most = int.MaxValue)
+    public async Task<LogTail?> After(long scene, long revision)
     {
         await using var connection = await source.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync(System.Data.IsolationLevel.RepeatableRead);
@@ -31,14 +36,18 @@ public sealed class LogStore(NpgsqlDataSource source)
         var rows = await connection.Rows(
             """
             select l.revision, l.at, l.act, l.marks, l.key, l.request, l.body, s.number, s.sentence, s.by_person, s.at, s.picked, s.undone, s.dropped, s.name, s.wavered is not null
-            from log l left join steps s on s.scene = l.scene and s.number = l.step
-            where l.scene = @scene and l.revision > @revision
-            order by l.revision limit @most
+            from (
+              select *, sum(octet_length(body)) over (order by revision) - octet_length(body) as ahead
+              from (select * from log where scene = @scene and revision > @revision order by revision limit @most) latest) l
+            left join steps s on s.scene = l.scene and s.number = l.step
+            where l.ahead < @bytes
+            order by l.revision
             """,
             Read,
             ("scene", scene),
             ("revision", revision),
-            ("most", most));
+            ("most", MostAtOnce),
+            ("bytes", MostBytesAtOnce));
         return new(head[0].Revision, head[0].After, rows);
     }
 

@@ -41,6 +41,8 @@ class Desk {
   state = { online: true, waiting: 0 };
   reloads = 0;
   wasAway = false;
+  /** What the log says; nothing: it does not reach back so far. */
+  log: ((after: number) => object) | null = null;
   answer: (call: Call) => Response | Promise<Response> = (call) => Response.json(this.step(call.base + 1, call.key));
 
   readonly core = {
@@ -94,6 +96,11 @@ class Desk {
   constructor() {
     globalThis.fetch = async (path, init) => {
       if (path === '/healthz') return new Response(null, { status: this.well ? 200 : 503 });
+      const after = /\/log\?after=(\d+)/.exec(path as string)?.[1];
+      if (after !== undefined)
+        return this.log
+          ? Response.json(this.log(Number(after)))
+          : Response.json({ refusal: 'no-longer-kept', detail: 'It is no longer kept.' }, { status: 410 });
       const body = JSON.parse(init!.body as string) as { base: number; key: string };
       const brief = 'Prefer' in ((init!.headers ?? {}) as Record<string, string>);
       const call = { path: path as string, ...body, brief };
@@ -196,10 +203,46 @@ test('steps that come early wait for those before them', () => {
   expect(desk.heard).toHaveLength(3);
 });
 
-test('a step that never comes makes the page open the scene anew', async () => {
+test('a step that never comes is taken in by the log, bit by bit; own ones by their keys', async () => {
+  const desk = new Desk();
+  desk.log = (after) => ({
+    revision: 9,
+    entries: [1, 2, 3]
+      .map((i) => after + i)
+      .filter((revision) => revision <= 9)
+      .map((revision) =>
+        revision === 5
+          ? {
+              revision,
+              at: '',
+              act: 'described',
+              written: [],
+              described: { name: 'Other', unit: 'cm', nameWas: '', unitWas: '' },
+            }
+          : {
+              revision,
+              at: '',
+              act: 'step',
+              written: [],
+              step: { number: revision, sentence: '', by: '', picked: [] },
+            },
+      ),
+  });
+  desk.push(desk.step(9));
+  await expect.poll(() => desk.revision, { timeout: 5000 }).toBe(9);
+  expect(desk.heard.map((h) => h.revision)).toEqual([2, 3, 4, 5, 6, 7, 8, 9]);
+  expect(desk.reloads).toBe(0);
+});
+
+test('where the log does not reach back or does not follow on, the scene is opened anew', async () => {
   const desk = new Desk();
   desk.push(desk.step(9));
   await expect.poll(() => desk.reloads, { timeout: 5000 }).toBe(1);
+  const other = new Desk();
+  other.log = () => ({ revision: 9, entries: [] });
+  other.push(other.step(9));
+  await expect.poll(() => other.reloads, { timeout: 5000 }).toBe(1);
+  expect(other.revision).toBe(1);
 });
 
 test('out of reach: the same call, with the same key, until it is answered', async () => {

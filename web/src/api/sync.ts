@@ -98,11 +98,19 @@ export class Sync {
       this.report(true);
       void this.join().catch(() => undefined);
     });
+    await this.reach(hub);
+  }
+
+  /** What was reached once is reached again by itself; until then it is tried here. */
+  private async reach(hub: HubConnection): Promise<void> {
     try {
       await hub.start();
+      this.report(true);
       await this.join();
     } catch {
       this.report(false);
+      if (!this.closed && hub.state === HubConnectionState.Disconnected)
+        setTimeout(() => this.closed || void this.reach(hub), this.pause);
     }
   }
 
@@ -285,7 +293,7 @@ export class Sync {
     this.events.refused(error.detail);
     this.takeBack(job);
     // What is still to be sent goes first; then the truth is fetched.
-    if (job.ticket !== null && (error.refusal === 'changed-meanwhile' || error.refusal === 'not-found')) {
+    if (job.ticket !== null && ['changed-meanwhile', 'not-found', 'no-longer-kept'].includes(error.refusal)) {
       this.whenIdle(() => void this.catchUp());
     }
   }

@@ -31,6 +31,8 @@ export function Bin({ counted }: { counted: (count: number) => void }) {
   }, []);
   const act = (what: () => Promise<void>) => {
     setAsked(null);
+    // The button that was pressed goes; keys go on here.
+    scroller.current?.focus();
     void session.guarded(what).then(read);
   };
   return (
