@@ -197,6 +197,8 @@ test('a refusal of the server returns the page to the truth without losing the v
   // Somebody else writes the node, and the page is not told in time.
   await page.route('**/api/scenes/*/edits', async (route) => {
     const body = route.request().postDataJSON() as { base: number };
+    const theirs = { do: 'move', nodes: ['sun-lamp'], by: [0, 1, 0], space: { kind: 'world' } };
+    await page.request.post(`/api/scenes/${room.id}/edits`, { data: { base: 1_000_000, edits: [theirs] } });
     await route.continue({ postData: JSON.stringify({ ...body, base: 0 }) });
   });
   const look = () =>
@@ -208,6 +210,7 @@ test('a refusal of the server returns the page to the truth without losing the v
   await page.keyboard.press('Enter');
   await expect(page.getByRole('alert')).toContainText('changed meanwhile');
   await expect(room.field('Position X')).toHaveValue('0.000');
+  await room.computesAsServer();
   expect(await look()).toBe(before);
 });
 

@@ -207,12 +207,18 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
             {
                 made = await work();
             }
-            catch (Refusal) when (key is not null)
+            catch (Refusal) when (tries <= MostTries)
             {
-                // A call that was made already may well not be possible twice.
-                if (await stores.Log.CallWith(_state.Number, key.Value) is { } first)
+                // A call that was made already may well not be possible twice, and another server may have made it possible.
+                if (key is { } used && await stores.Log.CallWith(_state.Number, used) is { } first)
                 {
-                    return await Again(first, key.Value, request!);
+                    return await Again(first, used, request!);
+                }
+
+                if (await stores.Log.After(_state.Number, Document.Revision) is not { Rows.Count: 0 })
+                {
+                    await CatchUp(tries);
+                    continue;
                 }
 
                 throw;

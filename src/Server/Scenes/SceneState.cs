@@ -15,6 +15,11 @@ internal sealed class SceneState(LoadedScene loaded) : IDisposable
     /// <summary>Of so many revisions it is remembered what they wrote, and the keys of their calls.</summary>
     private const int MostRemembered = 500;
 
+    /// <summary>And of no more writes than this in all; one revision may have many.</summary>
+    private const int MostWrites = 50_000;
+
+    private int _writes;
+
     private readonly ReaderWriterLockSlim _lock = new();
     private readonly Lock _evaluating = new();
     private readonly Queue<(long Revision, IReadOnlyList<Write> Writes, Guid? Key)> _remembered = new();
@@ -134,15 +139,17 @@ internal sealed class SceneState(LoadedScene loaded) : IDisposable
     private void Remember(IReadOnlyList<Write> writes, Guid? key, byte[]? request)
     {
         _remembered.Enqueue((Document.Revision, writes, key));
+        _writes += writes.Count;
         if (key is { } known && request is not null)
         {
             _calls[known] = new(Document.Revision, request);
         }
 
-        if (_remembered.Count > MostRemembered)
+        while (_remembered.Count > MostRemembered || (_writes > MostWrites && _remembered.Count > 1))
         {
-            var (revision, _, forgotten) = _remembered.Dequeue();
+            var (revision, those, forgotten) = _remembered.Dequeue();
             RemembersAfter = revision;
+            _writes -= those.Count;
             if (forgotten is { } old)
             {
                 _calls.Remove(old);

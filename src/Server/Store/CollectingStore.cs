@@ -52,17 +52,19 @@ public sealed class CollectingStore(NpgsqlDataSource source, SceneStore scenes)
         await using var connection = await source.OpenConnectionAsync();
         await connection.Run(
             """
-            update scene_blobs b set unused_since = case when used then null else now() end
+            with used (scene_id, hash) as (
+              select c.id, u from nodes n join scenes c on c.no = n.scene, unnest(n.blobs) u where n.blobs is not null
+              union
+              select c.id, u from log l join scenes c on c.no = l.scene join steps s on s.scene = l.scene and s.number = l.step, unnest(l.blobs) u
+              where l.blobs is not null and l.act = 0 and not s.dropped
+              union
+              -- What former steps use is not told apart: all of their scene.
+              select b.scene_id, b.hash from scene_blobs b join scenes c on c.id = b.scene_id
+              where c.form < 3 or exists (select from former_steps f where f.scene_id = b.scene_id))
+            update scene_blobs b set unused_since = case when found.used then null else now() end
             from (
-              select sb.scene_id, sb.hash, c.form < 3
-                or exists (select from nodes n where n.scene = c.no and n.blobs is not null and sb.hash = any(n.blobs))
-                or exists (
-                  select from log l left join steps s on s.scene = l.scene and s.number = l.step
-                  where l.scene = c.no and l.blobs is not null and sb.hash = any(l.blobs) and l.act = 0 and not coalesce(s.dropped, true))
-                or exists (
-                  select from steps s join former_steps f on f.scene_id = c.id and f.number = s.number
-                  where s.scene = c.no and s.revision is null and not s.dropped and f.change::text like '%' || sb.hash || '%') as used
-              from scene_blobs sb join scenes c on c.id = sb.scene_id) found
+              select sb.scene_id, sb.hash, used.hash is not null as used
+              from scene_blobs sb left join used on used.scene_id = sb.scene_id and used.hash = sb.hash) found
             where found.scene_id = b.scene_id and found.hash = b.hash and (b.unused_since is null) <> found.used
             """);
         await connection.Run("delete from scene_blobs where unused_since <= now() - @unused", ("unused", unusedFor));
