@@ -58,9 +58,17 @@ public sealed record Constrain(IReadOnlyList<string> Nodes, ConstraintPatch Cons
         return ConstraintWords.Did(entry, say.Names(Nodes), say);
     }
 
-    /// <summary>Where an entry goes that nobody says it of. Beside one that it would share with, it would move what its offset is to keep.</summary>
+    /// <summary>
+    /// Where an entry goes that nobody says it of. Beside one that it would share with, or between two that share with each other, it
+    /// would move what its offset is to keep.
+    /// </summary>
     private static int Usual(Node node, Constraint made) =>
-        (made.Writes & Writes.Place) != 0 && !node.Constraints.Any(made.Shares) && node.Constraints.ToList().FindIndex(c => c.LooksFromPivot) is >= 0 and var first ? first : node.Constraints.Length;
+        (made.Writes & Writes.Place) != 0
+        && !node.Constraints.Any(made.Shares)
+        && node.Constraints.ToList().FindIndex(c => c.LooksFromPivot) is >= 0 and var first
+        && !(node.Constraints[..first].LastOrDefault(c => c.Enabled) is { } before && node.Constraints[first..].FirstOrDefault(c => c.Enabled) is { } after && after.Shares(before))
+            ? first
+            : node.Constraints.Length;
 
     private static void CheckCan(Node node)
     {

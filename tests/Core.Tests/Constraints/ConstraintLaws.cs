@@ -240,7 +240,8 @@ public sealed class ConstraintLaws
                 scene.Tie(patch with { Axes = kind == "rideOn" ? null : axes, Frame = kind is "follow" or "matchRotation" ? frame : null });
 
                 // Where it shares with the one before, that one has its part.
-                if (!scene.Part().Constraints[..^1].Any(c => c.Shares(scene.Part().Constraints[^1])))
+                var made = scene.Part().Constraints.Single(c => c.Id == "new");
+                if (!scene.Part().Constraints.Any(c => c.Id != "new" && c.Shares(made)))
                 {
                     Some.Near(before, scene.World("part"), 1e-7);
                 }
