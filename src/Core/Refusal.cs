@@ -33,4 +33,10 @@ public static class Refusals
     public const string Held = "held";
     public const string NothingPicked = "nothing-picked";
     public const string NoLongerKept = "no-longer-kept";
+
+    /// <summary>All that was picked has of its own, in the shot, what was to be changed in every shot.</summary>
+    public const string Cheated = "cheated";
+
+    /// <summary>It counts in every shot, and was asked for one only.</summary>
+    public const string EveryShotOnly = "every-shot-only";
 }

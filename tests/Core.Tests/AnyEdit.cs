@@ -46,6 +46,12 @@ internal static class AnyEdit
             scene.Keep(new Constrain(["eye"], new() { Kind = "rideOn", Target = "drawer" }), new Constrain(["eye"], new() { Kind = "swivel", Target = "hall", Weight = 0.4 }));
         }
 
+        // And two thirds have shots.
+        if (random.Next(3) > 0)
+        {
+            Shoot(scene, seed);
+        }
+
         return scene;
     }
 
@@ -69,6 +75,8 @@ internal static class AnyEdit
         var (children, keep, maybe) = ((ChildrenMode)r.Next(2), (Keep)r.Next(2), r.Next(2) == 0);
         string Collection() => OneOf(scene.AllCollections());
         EntryOf Entry() => scene.All().Where(n => !n.Constraints.IsEmpty).OrderBy(_ => r.Next()).FirstOrDefault() is { } tied ? new(tied.Id, tied.Constraints[r.Next(tied.Constraints.Length)].Id) : new("none", "none");
+        string Shot() => scene.Shots.Count == 0 ? "none" : scene.Shots[r.Next(scene.Shots.Count)];
+        Cheat? CheatOn() => scene.Shots.SelectMany(scene.CheatsOf).OrderBy(_ => r.Next()).FirstOrDefault();
         var thing = new NewNode { Id = $"new{seed}", Name = "Box", Kind = NodeKind.Shape, Shape = new() { Type = "box" } };
         return verb switch
         {
@@ -122,8 +130,48 @@ internal static class AnyEdit
             "faceWith" => new FaceWith(One(), AnyConstraint.Axis(r), by),
             "bake" => new Bake([One(n => !n.Constraints.IsEmpty)], null, maybe),
             "setCamera" => new SetCamera([One(n => n.Camera is not null)], (Projection)r.Next(2), 20 + r.Next(200), maybe ? 2 : null, null, 5, r.Next(3) == 0 ? 0 : 1.5, (Core.Amounts.AmountMode)r.Next(3)),
+            "shot" => new MakeShot(new($"shot{seed}", maybe ? null : "7", "Shot", maybe ? One(n => n.Camera is not null) : null, 1 + r.Next(200), maybe ? "a note" : null, maybe ? "#203040" : null, r.Next(3) == 0 ? 0 : null)),
+            "setShot" => new SetShot(Shot(), maybe ? "0a" : null, r.Next(2) == 0 ? $"shot {seed}" : null, r.Next(2) == 0 ? One(n => n.Camera is not null) : "", 1 + r.Next(99), "n", "", r.Next(3) == 0 ? 1 : null),
+            "copyShot" => new CopyShot(Shot(), $"copy{seed}", null, maybe ? 2 : null),
+            "removeShot" => new RemoveShot(Shot()),
+            "renumber" => new Renumber(r.Next(50), 1 + r.Next(9)),
+            "setTiming" => new SetTiming(maybe ? 25 : null, r.Next(2) == 0 ? r.Next(100) : null),
+            "seeIn" => new SeeIn(maybe ? [Shot()] : scene.Shots, [Any()], r.Next(3) switch { 0 => null, 1 => true, _ => false }),
+            "takeBack" => CheatOn() is { } mine ? new TakeBack(mine.Shot, maybe ? [mine.Of] : null, r.Next(2) == 0 ? [mine.Channel] : null) : new TakeBack(Shot()),
+            "everywhere" => CheatOn() is { } mine ? new Everywhere(mine.Shot, maybe ? [mine.Of] : null, r.Next(2) == 0 ? [mine.Channel] : null, (OtherShots)r.Next(2)) : new Everywhere(Shot()),
+            "carryAlong" => CheatOn() is { } mine ? new CarryAlong([new(mine.Shot, mine.Of, mine.Channel, [.. mine.Value.Numbers.Select(_ => r.NextDouble())])]) : new CarryAlong([]),
             _ => throw new InvalidOperationException($"There is no random edit for the verb “{verb}” yet: write one here."),
         };
+    }
+
+    /// <summary>The scope that an edit is made in: half of the time that of the scene, else in some shot, or computed on it.</summary>
+    public static Scope ScopeOf(IScene scene, int seed)
+    {
+        var r = new Random(seed ^ 0x5C0E);
+        return r.Next(2) == 0 || scene.Shots.Count == 0 ? Scope.Every : new(scene.Shots[r.Next(scene.Shots.Count)], r.Next(2) == 0);
+    }
+
+    /// <summary>Gives a scene two shots that differ from it.</summary>
+    public static void Shoot(SceneDocument scene, int seed, params string[] only)
+    {
+        foreach (var shot in scene.Shots.ToList())
+        {
+            scene.Keep(new RemoveShot(shot));
+        }
+
+        scene.Keep(new MakeShot(new("one", Name: "One", Camera: "eye")), new MakeShot(new("two", Name: "Two")), new MakeShot(new("three", Name: "Three")));
+        var r = new Random(seed);
+        string[] verbs = only.Length > 0 ? only : ["move", "rotate", "scale", "mirror", "set", "setLight", "setCamera", "setConstraint", "see"];
+        for (var i = 0; i < 8; i++)
+        {
+            try
+            {
+                scene.Apply(Batch.Run(scene, [Of(verbs[r.Next(verbs.Length)], scene, r.Next())], new(r.Next(3) == 0 ? "two" : "one", Narrow: true)).Change);
+            }
+            catch (Refusal)
+            {
+            }
+        }
     }
 
     private static Vec3 Vector(Random random, double most) =>

@@ -29,9 +29,9 @@ internal sealed class Desk
     public List<Entity> Now => [.. Scene.Everything.OrderBy(n => n.Id, StringComparer.Ordinal)];
 
     /// <exception cref="Refusal">The edit cannot be made.</exception>
-    public void Do(string by, Edit edit)
+    public void Do(string by, Edit edit, Scope? scope = null)
     {
-        var (change, sentence) = Batch.Run(Scene, [edit]);
+        var (change, sentence) = Batch.Run(Scene, [edit], scope);
         Did(by, change, sentence);
     }
 
@@ -57,7 +57,7 @@ internal sealed class Desk
     public void Redo(string by)
     {
         var step = History.ToRedo(by, id => id);
-        Take(SceneHistory.Restoring(Scene, _changes[step.Number]));
+        Take(History.Redoing(Scene, step, _changes[step.Number]));
         History.Mark(step.Number, undone: false);
     }
 
@@ -98,6 +98,7 @@ internal sealed class Desk
         }
 
         return [.. all.Values
+            .Where(IsWhole)
             .OrderBy(n => n.Id, StringComparer.Ordinal)
             .Select(e => Without(e, id => _lost.Contains((e.Id, id))))];
     }
@@ -108,6 +109,9 @@ internal sealed class Desk
     /// <summary>As the store keeps it: the written parts only, as text.</summary>
     private static Change Kept(Change change) =>
         PartChange.Sparse(WireJson.Read<PartChange[]>(WireJson.Write(PartChange.Of(change)))) with { Made = change.Made };
+
+    /// <summary>A cheat goes with its shot and with what it is of, and comes back with the step that removed it only.</summary>
+    private bool IsWhole(Entity entity) => entity is not Cheat || IsThere(entity.Id);
 
     private bool IsThere(string id) => Scene.FindAny(id) is not null;
 

@@ -9,19 +9,21 @@ public static class Batch
     public const int MostEdits = 10_000;
 
     /// <summary>Runs edits on a draft over the scene and tells what they would change; the scene itself stays as it is.</summary>
+    /// <param name="scope">The current shot, and whether they are made in it alone.</param>
     /// <exception cref="Refusal">One of the edits cannot be done.</exception>
-    public static (Change Change, string Sentence) Run(IScene scene, IReadOnlyList<Edit> edits)
+    public static (Change Change, string Sentence) Run(IScene scene, IReadOnlyList<Edit> edits, Scope? scope = null)
     {
-        var draft = Draft(scene, edits, out var sentence);
+        var draft = Draft(scene, edits, scope ?? Scope.Every, out var sentence);
         return (draft.ToChange(), sentence);
     }
 
     /// <summary>The scene as edits would leave it, not yet kept.</summary>
     /// <exception cref="Refusal">One of the edits cannot be done.</exception>
-    public static SceneDraft Draft(IScene scene, IReadOnlyList<Edit> edits) => Draft(scene, edits, out _);
+    public static SceneDraft Draft(IScene scene, IReadOnlyList<Edit> edits, Scope? scope = null) => Draft(scene, edits, scope ?? Scope.Every, out _);
 
-    private static SceneDraft Draft(IScene scene, IReadOnlyList<Edit> edits, out string sentence)
+    private static SceneDraft Draft(IScene scene, IReadOnlyList<Edit> edits, Scope scope, out string sentence)
     {
+        ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(edits);
         if (edits.Count is 0 or > MostEdits)
         {
@@ -30,15 +32,40 @@ public static class Batch
                 : new Refusal(Refusals.TooLarge, $"At most {MostEdits} edits make one step; these are {edits.Count}. Send them in several steps.");
         }
 
-        var draft = new SceneDraft(scene) { Bound = SceneDraft.MostWork };
+        if (edits.Any(edit => edit is null))
+        {
+            throw new Refusal(Refusals.NotUnderstood, "One of the edits of this call is empty.");
+        }
+
+        var layer = Layered.Over(scene, scope);
+        if (scope.Narrow && scope.Shot is not null)
+        {
+            edits = [.. edits.SelectMany(edit => edit.InShot(scope.Shot))];
+        }
+
+        SceneDraft done;
+        string first;
+        if (scope.Shot is null && !HasCheats(scene))
+        {
+            done = new SceneDraft(scene) { Bound = SceneDraft.MostWork };
+            first = Apply(done, edits, scene);
+        }
+        else
+        {
+            done = new SceneDraft(scene) { Bound = SceneDraft.MostWork };
+            first = InLayers(done, edits, scope, layer);
+        }
+
+        sentence = edits.Count > 1 ? $"{first}, and {edits.Count - 1} more" : first;
+        Worlds.Check(done);
+        return done;
+    }
+
+    private static string Apply(SceneDraft draft, IReadOnlyList<Edit> edits, IScene scene)
+    {
         string? first = null;
         foreach (var edit in edits)
         {
-            if (edit is null)
-            {
-                throw new Refusal(Refusals.NotUnderstood, "One of the edits of this call is empty.");
-            }
-
             edit.ApplyTo(draft);
             draft.KnownCentres.Clear();
 
@@ -46,8 +73,42 @@ public static class Batch
             first ??= edit.Say(new Speaker(scene));
         }
 
-        sentence = edits.Count > 1 ? $"{first}, and {edits.Count - 1} more" : first!;
-        Worlds.Check(draft);
-        return draft;
+        return first!;
     }
+
+    /// <summary>Edits on what the shot shows, and between them those of shots themselves, which the layer has to follow.</summary>
+    private static string InLayers(SceneDraft done, IReadOnlyList<Edit> edits, Scope scope, IScene layer)
+    {
+        string? first = null;
+        for (var at = 0; at < edits.Count;)
+        {
+            if (edits[at].IsOfShots)
+            {
+                edits[at].ApplyTo(done);
+                first ??= edits[at].Say(new Speaker(layer));
+                at++;
+                continue;
+            }
+
+            List<Edit> some = [.. edits.Skip(at).TakeWhile(edit => !edit.IsOfShots)];
+            var over = Layered.Over(done, scope);
+            var draft = Layered.Draft(scope, some, out_ => new(over) { Bound = SceneDraft.MostWork - done.Work, LeftOut = out_ });
+            if (scope.Shot is not null)
+            {
+                Worlds.Check(draft);
+            }
+
+            var before = done.Written.Count();
+            Layered.Write(done, draft, scope);
+            done.Spend(draft.Work);
+            first ??= ShotWords.Scoped(some[0].Say(new Speaker(layer)), some[0], scope, layer, !scope.Narrow || before != done.Written.Count());
+            at += some.Count;
+        }
+
+        Layered.Sweep(done);
+        ShotChecks.Check(done.Below, done.ToChange());
+        return first!;
+    }
+
+    private static bool HasCheats(IScene scene) => scene.Shots.Any(shot => scene.Children(Lists.OfCheats(shot)).Count > 0);
 }

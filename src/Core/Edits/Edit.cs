@@ -66,11 +66,28 @@ namespace CalmPivot.Core.Edits;
 [JsonDerivedType(typeof(GiveLinks), "giveLinks")]
 [JsonDerivedType(typeof(Drive), "drive")]
 [JsonDerivedType(typeof(FaceWith), "faceWith")]
+[JsonDerivedType(typeof(MakeShot), "shot")]
+[JsonDerivedType(typeof(SetShot), "setShot")]
+[JsonDerivedType(typeof(CopyShot), "copyShot")]
+[JsonDerivedType(typeof(RemoveShot), "removeShot")]
+[JsonDerivedType(typeof(Renumber), "renumber")]
+[JsonDerivedType(typeof(SetTiming), "setTiming")]
+[JsonDerivedType(typeof(SeeIn), "seeIn")]
+[JsonDerivedType(typeof(TakeBack), "takeBack")]
+[JsonDerivedType(typeof(Everywhere), "everywhere")]
+[JsonDerivedType(typeof(CarryAlong), "carryAlong")]
 public abstract record Edit
 {
     /// <summary>The nodes that the edit is about, in picking order.</summary>
     [JsonIgnore]
     public abstract IReadOnlyList<string> Picked { get; }
+
+    /// <summary>Whether it is about shots and what they have of their own, and so is made on the scene and not on the layer of the current one.</summary>
+    [JsonIgnore]
+    internal virtual bool IsOfShots => false;
+
+    /// <summary>What it means in one shot only, where that is something else than a difference of values.</summary>
+    internal virtual IReadOnlyList<Edit> InShot(string shot) => [this];
 
     /// <summary>Writes the edit into a draft.</summary>
     /// <exception cref="Refusal">The edit cannot be done; the draft is to be thrown away.</exception>

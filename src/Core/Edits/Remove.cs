@@ -19,6 +19,9 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
+    /// <summary>It stays in the scene.</summary>
+    internal override IReadOnlyList<Edit> InShot(string shot) => [new SeeIn([shot], Nodes, false)];
+
     public override void ApplyTo(SceneDraft draft)
     {
         var stay = Children == RemovedChildren.Lift;
@@ -46,7 +49,7 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
         {
             if (draft.FindAny(id) is { } naming)
             {
-                draft.Put(naming.Without(gone.Contains));
+                draft.PutOrRemove(naming, naming.Without(gone.Contains));
             }
         }
     }
@@ -88,6 +91,10 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
         var sharing = shared.SelectMany(word => scene.Referrers(NodeReferences.Sharing(word))).Count(id => !gone.ContainsKey(id));
         Add(sharing, "1 other shares its shape and keeps it", "{0} others share the shape and keep it");
         Add(gone.Values.OfType<Node>().Count(n => n.Kind == NodeKind.Camera && !Nodes.Contains(n.Id)), "a camera is among it", "{0} cameras are among it");
+        var cheating = naming.OfType<Cheat>().Where(c => !c.IsSeen).Select(c => c.Shot).Distinct().Select(scene.FindShot).OfType<Shot>().ToList();
+        Add(cheating.Count, $"what it has of its own in {cheating.FirstOrDefault()?.Title} goes too", "what it has of its own in {0} shots goes too");
+        var through = naming.OfType<Shot>().ToList();
+        Add(through.Count, $"the shot {through.FirstOrDefault()?.Title} is left without its camera", "{0} shots are left without their camera");
         var members = naming.OfType<Node>().Count(n => n.Collections.Any(gone.ContainsKey));
         Add(members, "its 1 member stays in the scene", "the {0} members stay in the scene");
         var ruled = naming.OfType<Collection>().Where(c => c.Rule?.Under is { } under && gone.ContainsKey(under)).ToList();

@@ -59,8 +59,14 @@ public static class Targets
     /// <exception cref="Refusal">nothing-picked, not-found, locked, not-understood for a collection.</exception>
     public static List<Node> Movers(SceneDraft draft, IReadOnlyList<string> nodes, ChildrenMode children = ChildrenMode.Along)
     {
+        ArgumentNullException.ThrowIfNull(draft);
         CheckPicked(nodes);
-        var movers = children == ChildrenMode.Stay ? [.. nodes.Distinct().Select(draft.Get)] : Tops(draft, nodes);
+        List<Node> movers = children == ChildrenMode.Stay ? [.. nodes.Distinct().Select(draft.Get)] : Tops(draft, nodes);
+        if (draft.LeftOut.Count > 0 && movers.RemoveAll(node => draft.LeftOut.Contains(node.Id)) > 0 && movers.Count == 0)
+        {
+            throw Layered.Cheated(draft, nodes[^1]);
+        }
+
         movers.ForEach(node => CheckUnlocked(draft, node));
         return movers;
     }
@@ -114,7 +120,7 @@ public static class Targets
         ArgumentNullException.ThrowIfNull(draft);
         var node = draft.Get(id);
         CheckUnlocked(draft, node);
-        return node;
+        return draft.LeftOut.Contains(id) ? throw Layered.Cheated(draft, id) : node;
     }
 
     /// <summary>Refuses what is locked itself or by a collection that it belongs to.</summary>

@@ -18,8 +18,8 @@ public abstract record Entity(string Id, string Name, double Rank)
     /// <summary>The ids of all that it names, by the references of its kind.</summary>
     public abstract IEnumerable<string> Names();
 
-    /// <summary>The same, naming nothing any more that is gone. Its place in its list, and what may outlive, stay.</summary>
-    public abstract Entity Without(Predicate<string> gone);
+    /// <summary>The same, naming nothing any more that is gone; null: it goes with it. Its place in its list, and what may outlive, stay.</summary>
+    public abstract Entity? Without(Predicate<string> gone);
 }
 
 /// <summary>An entity before and after an edit; null where it did not exist.</summary>

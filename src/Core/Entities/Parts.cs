@@ -22,6 +22,12 @@ public enum Parts
     Label = 512,
     Rule = 1024,
     Constraints = 2048,
+
+    /// <summary>What a cheat holds.</summary>
+    Value = 4096,
+
+    /// <summary>How long a shot is; what a scene counts by.</summary>
+    Length = 8192,
 }
 
 /// <summary>What of a page's pictures and lists depends on a field.</summary>
@@ -47,6 +53,9 @@ public enum Touches
 
     /// <summary>What the rules of collections go by.</summary>
     Rules = 32,
+
+    /// <summary>The list of shots, and what they hold of their own.</summary>
+    Shots = 64,
 }
 
 public static class PartsOf

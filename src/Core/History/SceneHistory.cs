@@ -131,7 +131,16 @@ public sealed class SceneHistory
     {
         ArgumentNullException.ThrowIfNull(step);
         ArgumentNullException.ThrowIfNull(changeOf);
-        return Restoring(scene, Earlier.Corrected(changeOf(step.Number), EarlierThan(step), changeOf).Reversed());
+        return Staying(scene, step, Restoring(scene, Earlier.Corrected(changeOf(step.Number), EarlierThan(step), changeOf).Reversed()));
+    }
+
+    /// <summary>The change that does a step again in the scene as it stands.</summary>
+    /// <param name="change">What the step did.</param>
+    /// <exception cref="Refusal">changed-meanwhile.</exception>
+    public Change Redoing(IScene scene, Step step, Change change)
+    {
+        ArgumentNullException.ThrowIfNull(step);
+        return Staying(scene, step, Restoring(scene, change));
     }
 
     /// <summary>Names a step, where it is one of those here.</summary>
@@ -186,11 +195,30 @@ public sealed class SceneHistory
         return Change.Of(Belonging(scene, restored));
     }
 
-    /// <summary>Without what goes by something that is gone by now: memberships, constraints.</summary>
+    /// <summary>What stays where it is in the scene is not to jump in a shot that has been given something of its own since.</summary>
+    private Change Staying(IScene scene, Step step, Change change)
+    {
+        if (scene.Shots.Count == 0)
+        {
+            return change;
+        }
+
+        var since = _steps.Skip(IndexOfFirstAfter(step.Number)).Where(s => s.Standing).SelectMany(s => s.Writes).Select(w => w.Node).ToHashSet();
+        return Edits.Promises.FirstBroken(scene, change, since) is var (shot, moved)
+            ? throw new Refusal(
+                Refusals.ChangedMeanwhile,
+                $"“{moved.Name}” has been given a place of its own in {shot.Title} since, where this would move it. Take that back there first.")
+            : change;
+    }
+
+    private int IndexOfFirstAfter(long number) => Find(number) is { } at ? at + 1 : 0;
+
+    /// <summary>Without what goes by something that is gone by now: memberships, constraints, cheats.</summary>
     private static List<EntityChange> Belonging(IScene scene, List<EntityChange> restored)
     {
         var after = restored.ToDictionary(r => r.Id, r => r.After);
         bool IsThere(string id) => after.TryGetValue(id, out var entity) ? entity is not null : scene.FindAny(id) is not null;
+        restored.RemoveAll(r => r.After is Cheat cheat && !cheat.Names().All(IsThere));
         return restored.ConvertAll(r => r.After is Node node && !(node.Collections.All(IsThere) && node.Constraints.All(c => c.Names.All(IsThere)))
             ? r with { After = NodeReferences.Led(node, (to, id) => (to == NodeReferences.Collections || to == NodeReferences.Targets) && !IsThere(id) ? null : id) }
             : r);
@@ -217,6 +245,7 @@ public sealed class SceneHistory
                 {
                     Node { Kind: NodeKind.Mark } mark when mark.Parent == id => $"The mark “{naming.Name}” follows “{before!.Name}” since, which this would remove. Pin the mark first.",
                     Node tied when tied.Constraints.FirstOrDefault(c => c.Names.Contains(id)) is { } link => $"“{naming.Name}” {link.Verb} “{before!.Name}” since, which this would remove. Take that off first.",
+                    Cheat cheat => $"“{before!.Name}” has something of its own in {Shot.TitleOf(scene, cheat.Shot)} since, which this would remove. Take that back first.",
                     Node when before is Collection => $"“{naming.Name}” has joined the collection “{before.Name}” since, which this would remove. Take it out first.",
                     _ => $"“{naming.Name}” goes by “{before!.Name}” since, which this would remove. Let it go by something else first.",
                 });
@@ -237,7 +266,7 @@ public sealed class SceneHistory
 
     /// <summary>Whether something would be left naming what is gone; a rule may, and says so.</summary>
     private static bool Keeps(Entity entity, string id) =>
-        entity is Node { Kind: NodeKind.Mark } mark && mark.Parent == id || !entity.Without(other => other == id).Equals(entity);
+        entity is Node { Kind: NodeKind.Mark } mark && mark.Parent == id || entity.Without(other => other == id)?.Equals(entity) != true;
 
     private static void CheckFree(Step step, IEnumerable<Step> later, Func<string, string> nameOf, string done)
     {

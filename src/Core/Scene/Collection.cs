@@ -25,7 +25,7 @@ public sealed record Collection(string Id, string Name, string? Parent, double R
 
     public override IEnumerable<string> Names() => CollectionFields.References.SelectMany(r => r.Of(this));
 
-    public override Entity Without(Predicate<string> gone) => CollectionFields.References
+    public override Entity? Without(Predicate<string> gone) => CollectionFields.References
         .Where(reference => reference != CollectionFields.Around && !reference.Outlives)
         .Aggregate(this, (collection, reference) => reference.Led(collection, id => gone(id) ? null : id));
 }

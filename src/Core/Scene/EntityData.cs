@@ -24,7 +24,13 @@ public sealed record GoneEntity(string Kind, string Id);
 /// <summary>The kinds of entities beside nodes: the one registration that a new kind needs.</summary>
 public static class EntityKinds
 {
-    public static readonly IReadOnlyList<EntityKind> All = [new("collection", new Collection("", ""), CollectionFields.Table, scene => scene.AllCollections())];
+    public static readonly IReadOnlyList<EntityKind> All =
+    [
+        new("collection", new Collection("", ""), CollectionFields.Table, scene => scene.AllCollections()),
+        new("timing", Timing.Usual, TimingFields.Table, scene => scene.FindAny(Timing.Single) is { } timing ? [timing] : []),
+        new("shot", new Shot("", ""), ShotFields.Table, scene => scene.AllShots()),
+        new("cheat", Cheat.Blank, CheatFields.Table, scene => scene.Shots.SelectMany(scene.CheatsOf)),
+    ];
 
     private static readonly string[] OfNodes = [.. Enum.GetNames<NodeKind>().Select(JsonNamingPolicy.CamelCase.ConvertName)];
 

@@ -37,6 +37,9 @@ public interface IScene
 
     /// <summary>The ids of the nodes that have constraints, in no order.</summary>
     IReadOnlyCollection<string> Constrained { get; }
+
+    /// <summary>The shot that this is the scene of; null: the scene itself.</summary>
+    Shot? Shot => null;
 }
 
 /// <summary>The lists that nodes stand in: the tree, and beside it the marks and the collections.</summary>
@@ -45,12 +48,17 @@ public static class Lists
     /// <summary>No id has such a key.</summary>
     public const string Marks = "\u0001marks";
     public const string Collections = "\u0001collections";
+    public const string Shots = "\u0001shots";
+    public const string Timing = "\u0001timing";
 
     /// <summary>The key of the list that a node stands in.</summary>
     public static string? Of(NodeKind kind, string? parent) => kind == NodeKind.Mark ? Marks : parent;
 
     /// <summary>The key of the list that a collection stands in.</summary>
     public static string OfCollections(string? around) => around ?? Collections;
+
+    /// <summary>The key of the list of what a shot has of its own.</summary>
+    public static string OfCheats(string shot) => "\u0003" + shot;
 
     /// <summary>Whether nodes of a kind stand in the tree, where they carry and are carried.</summary>
     public static bool IsInTree(this NodeKind kind) => kind != NodeKind.Mark;
@@ -75,7 +83,24 @@ public static class Scenes
 
         /// <summary>The collections that lie in no other, in the artist's order.</summary>
         public IReadOnlyList<string> Collections => scene.Children(Lists.Collections);
+
+        /// <summary>The shots, in the artist's order.</summary>
+        public IReadOnlyList<string> Shots => scene.Children(Lists.Shots);
+
+        /// <summary>What the scene counts time by.</summary>
+        public Timing Timing => scene.FindAny(Timing.Single) as Timing ?? Timing.Usual;
     }
+
+    public static Shot? FindShot(this IScene scene, string id) => scene.FindAny(id) as Shot;
+
+    /// <summary>The shots, in the artist's order.</summary>
+    public static IEnumerable<Shot> AllShots(this IScene scene) => scene.Shots.Select(id => scene.FindShot(id)!);
+
+    /// <summary>What a shot has of its own.</summary>
+    public static IEnumerable<Cheat> CheatsOf(this IScene scene, string shot) => scene.Children(Lists.OfCheats(shot)).Select(id => (Cheat)scene.FindAny(id)!);
+
+    /// <summary>What a node or a collection has of its own in any shot.</summary>
+    public static IEnumerable<Cheat> CheatsOn(this IScene scene, string id) => scene.Shots.Count == 0 ? [] : scene.Referrers(id).Select(scene.FindAny).OfType<Cheat>().Where(c => c.Of == id);
 
     /// <summary>A node and everything below it, parents before children, siblings in order; the whole scene for null.</summary>
     public static IEnumerable<Node> Branch(this IScene scene, string? top)

@@ -115,7 +115,7 @@ public sealed record Node(
 
     public override IEnumerable<string> Names() => NodeReferences.All.SelectMany(r => r.Of(this));
 
-    public override Entity Without(Predicate<string> gone) =>
+    public override Entity? Without(Predicate<string> gone) =>
         NodeReferences.Led(this, (reference, id) => reference != NodeReferences.Parent && !reference.Outlives && gone(id) ? null : id);
 
     public bool Equals(Node? other) =>

@@ -33,6 +33,11 @@ public sealed class SceneDraft(IScene below) : IScene
     /// <summary>The scene that this is a draft over.</summary>
     public IScene Below => below;
 
+    public Shot? Shot => below.Shot;
+
+    /// <summary>Picked nodes that the edit passes over, since they have of their own in the shot what it would write in all.</summary>
+    public HashSet<string> LeftOut { get; init; } = [];
+
     public string Unit => below.Unit;
 
     public IGeometries Geometries => _made;
@@ -168,6 +173,19 @@ public sealed class SceneDraft(IScene below) : IScene
         _written[node.Id] = null;
         Forget(node, null);
         _count--;
+    }
+
+    /// <summary>Replaces what is there, or removes it.</summary>
+    public void PutOrRemove(Entity present, Entity? then)
+    {
+        if (then is null)
+        {
+            Remove(present);
+        }
+        else
+        {
+            Put(then);
+        }
     }
 
     private void Write(Entity? old, Entity node)
@@ -311,6 +329,11 @@ public sealed class SceneDraft(IScene below) : IScene
     public void Take(Change change)
     {
         ArgumentNullException.ThrowIfNull(change);
+        foreach (var (hash, geometry) in change.Made)
+        {
+            _made.Keep(hash, geometry);
+        }
+
         foreach (var (id, _, after) in change.All)
         {
             if (after is not null)

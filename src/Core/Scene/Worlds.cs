@@ -18,6 +18,7 @@ public static class Worlds
         var draft = new SceneDraft(scene);
         draft.Take(change);
         Check(draft);
+        ShotChecks.Check(scene, change);
         var depths = new Dictionary<string, int>();
         foreach (var node in change.All.Select(n => n.After).OfType<Arranged>())
         {

@@ -41,13 +41,15 @@ public sealed class Preview(IScene scene, Evaluator evaluator)
 
         public string Unit => scene.Unit;
 
+        public Shot? Shot => scene.Shot;
+
         public IGeometries Geometries => draft.Geometries;
 
         public IReadOnlyCollection<string> Constrained => scene.Constrained;
 
         public Node? Find(string id) => shown.Contains(id) ? draft.Find(id) : scene.Find(id);
 
-        public Entities.Entity? FindAny(string id) => shown.Contains(id) ? draft.Find(id) : scene.FindAny(id);
+        public Entities.Entity? FindAny(string id) => shown.Contains(id) ? draft.FindAny(id) : scene.FindAny(id);
 
         public IReadOnlyList<string> Children(string? parent) => scene.Children(parent);
 

@@ -26,6 +26,8 @@ namespace CalmPivot.Core.Wire;
 [JsonSerializable(typeof(Switches))]
 [JsonSerializable(typeof(ImmutableArray<string>))]
 [JsonSerializable(typeof(Label))]
+[JsonSerializable(typeof(CheatValue))]
+[JsonSerializable(typeof(int))]
 [JsonSerializable(typeof(Rule))]
 [JsonSerializable(typeof(CopiedNodes))]
 [JsonSerializable(typeof(ShapePatch))]

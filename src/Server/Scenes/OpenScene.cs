@@ -275,7 +275,7 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
                 changes[earlier] = PartChange.Sparse((await stores.Log.StepOf(Id, _state.Number, earlier)).Written);
             }
 
-            draft.Take(undo ? history.Undoing(draft, last, number => changes[number]) : SceneHistory.Restoring(draft, changes[last.Number]));
+            draft.Take(undo ? history.Undoing(draft, last, number => changes[number]) : history.Redoing(draft, last, changes[last.Number]));
             history.Mark(last.Number, undo);
             marks.Add(last.Number);
         }

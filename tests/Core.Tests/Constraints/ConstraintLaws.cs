@@ -39,7 +39,9 @@ public sealed class ConstraintLaws
             foreach (var node in scene.Nodes)
             {
                 Assert.True(evaluator.World(node.Id).IsFinite);
-                Some.Near(scene.World(node.Id), evaluator.World(node.Id));
+
+                // They multiply in another order, and near a pole a constraint makes more of the last bit.
+                Some.Near(scene.World(node.Id), evaluator.World(node.Id), 1e-7);
             }
         },
         iter: 1000);

@@ -25,7 +25,7 @@ public sealed class VerbLaws
                 foreach (var (verb, seed) in verbs)
                 {
                     var before = desk.Now;
-                    if (!desk.Tried(() => desk.Do("ada", AnyEdit.Of(verb, desk.Scene, seed))))
+                    if (!desk.Tried(() => desk.Do("ada", AnyEdit.Of(verb, desk.Scene, seed), AnyEdit.ScopeOf(desk.Scene, seed))))
                     {
                         continue;
                     }
@@ -77,7 +77,7 @@ public sealed class VerbLaws
                 {
                     desk.Tried(act switch
                     {
-                        0 or 1 => () => desk.Do(by, AnyEdit.Of(verb, desk.Scene, seed)),
+                        0 or 1 => () => desk.Do(by, AnyEdit.Of(verb, desk.Scene, seed), AnyEdit.ScopeOf(desk.Scene, seed)),
                         2 or 3 => () => desk.Undo(by),
                         _ => () => desk.Redo(by),
                     });

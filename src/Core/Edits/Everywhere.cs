@@ -1,0 +1,58 @@
+using System.Text.Json.Serialization;
+using CalmPivot.Core.Json;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>What other shots do when the value of one becomes that of the scene.</summary>
+[JsonConverter(typeof(CamelCase<OtherShots>))]
+public enum OtherShots
+{
+    /// <summary>They take it, unless they have of their own.</summary>
+    Follow,
+
+    /// <summary>They keep what they showed, by values of their own.</summary>
+    Keep,
+}
+
+/// <summary>Makes what a shot has of its own the scene's: the scene takes the values, and the shot follows it again.</summary>
+/// <param name="Nodes">Null: all that the shot has of its own.</param>
+/// <param name="Channels">Null: all but whether they are seen.</param>
+public sealed record Everywhere(string Shot, IReadOnlyList<string>? Nodes = null, IReadOnlyList<string>? Channels = null, OtherShots Others = OtherShots.Follow) : Edit
+{
+    internal override bool IsOfShots => true;
+
+    public override IReadOnlyList<string> Picked => Nodes ?? [];
+
+    public override void ApplyTo(SceneDraft draft)
+    {
+        foreach (var cheat in Cheats.Of(draft, Shot, Nodes, Channels))
+        {
+            draft.Remove(cheat);
+            var present = draft.GetArranged(cheat.Of);
+            if (CheatChannel.Of(cheat.Channel) is not { } channel || channel.Read(present) is not { } before)
+            {
+                continue;
+            }
+
+            draft.Put(channel.With(present, cheat.Value));
+            if (Others == OtherShots.Keep && !before.Equals(cheat.Value))
+            {
+                draft.Spend(draft.Shots.Count);
+                foreach (var other in draft.Shots.Where(id => id != Shot && draft.FindAny(Cheat.IdOf(id, cheat.Of, cheat.Channel)) is null).ToList())
+                {
+                    Narrow.Put(draft, other, cheat.Of, cheat.Channel, before);
+                }
+            }
+        }
+    }
+
+    public override string Say(Speaker say)
+    {
+        ArgumentNullException.ThrowIfNull(say);
+        var (title, keep) = (Scene.Shot.TitleOf(say.Scene, Shot), Others == OtherShots.Keep);
+        var what = Nodes is null ? $"all that {title} had of its own" : $"what {say.Names(Nodes)} had of {(Nodes.Count == 1 ? "its" : "their")} own in {title}";
+        return $"Made {what} so in every shot{(keep ? "; the other shots keep what they showed" : "")}";
+    }
+}

@@ -1,0 +1,33 @@
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Words;
+
+namespace CalmPivot.Core.Edits;
+
+/// <summary>Sets what a scene counts time by. Lengths in frames stay as they are.</summary>
+public sealed record SetTiming(double? Fps = null, int? FirstFrame = null) : Edit
+{
+    internal override bool IsOfShots => true;
+
+    public override IReadOnlyList<string> Picked => [];
+
+    public override void ApplyTo(SceneDraft draft)
+    {
+        ArgumentNullException.ThrowIfNull(draft);
+        var timing = draft.Timing;
+        timing = timing with { Fps = Fps ?? timing.Fps, FirstFrame = FirstFrame ?? timing.FirstFrame };
+        if (timing is not { Fps: >= 1 and <= 240, FirstFrame: >= -100_000_000 and <= 100_000_000 })
+        {
+            throw new Refusal(Refusals.NotUnderstood, "A scene counts 1 to 240 frames a second, and its first frame has at most eight digits.");
+        }
+
+        draft.Put(timing);
+    }
+
+    public override string Say(Speaker say) => (Fps, FirstFrame) switch
+    {
+        ({ } fps, null) => $"Set the scene to {Unit.Figure(fps, 3)} frames a second",
+        (null, { } first) => $"Let the first frame be {first}",
+        ({ } fps, { } first) => $"Set the scene to {Unit.Figure(fps, 3)} frames a second from frame {first} on",
+        _ => "Left the frames of the scene as they are",
+    };
+}

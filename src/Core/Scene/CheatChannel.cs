@@ -1,0 +1,146 @@
+using CalmPivot.Core.Constraints;
+using CalmPivot.Core.Entities;
+using CalmPivot.Core.Numbers;
+
+namespace CalmPivot.Core.Scene;
+
+/// <summary>
+/// What of a node or a collection can be otherwise in a shot, each declared once: how it is read, how it is put in place, and the part that it belongs to.
+/// All else is the same in every shot. See model.md, Shots.
+/// <code>
+/// var channel = CheatChannel.Of("camera.fov");
+/// var value = channel.Read(camera);             // null: it has none of it
+/// var wide = channel.With(camera, CheatValue.Of(60));
+/// </code>
+/// </summary>
+public sealed class CheatChannel
+{
+    public const string Seen = "seen";
+
+    private const string OfConstraint = "constraint:";
+
+    private static readonly string[] Orders = Enum.GetNames<EulerOrder>();
+
+    private static readonly CheatChannel[] Fixed =
+    [
+        new(Seen, Parts.Switches, a => CheatValue.Of(a.Switches.Final), (a, v) => a with { Switches = a.Switches with { Final = v.IsOn } }),
+        .. Three("position", p => p.Position, (p, v) => p with { Position = v }),
+        OfPlacement("rotation", p => new([.. p.Rotation.ToArray()], Orders[(int)p.Order]), (p, v) => p with { Rotation = In(v), Order = Enum.Parse<EulerOrder>(v.Word!) }),
+        .. Three("scale", p => p.Scale, (p, v) => p with { Scale = v }),
+        OfPlacement("shear", p => new([.. p.Shear.ToArray()]), (p, v) => p with { Shear = In(v) }),
+        OfCamera("projection", c => CheatValue.Of(c.Projection == Projection.Parallel ? "parallel" : "perspective"), (c, v) => c with { Projection = v.Word == "parallel" ? Projection.Parallel : Projection.Perspective }),
+        OfCamera("fov", c => CheatValue.Of(c.Fov), (c, v) => c with { Fov = v.Number }),
+        OfCamera("height", c => CheatValue.Of(c.Height), (c, v) => c with { Height = v.Number }),
+        OfCamera("near", c => CheatValue.Of(c.Near), (c, v) => c with { Near = v.Number }),
+        OfCamera("far", c => CheatValue.Of(c.Far), (c, v) => c with { Far = v.Number }),
+        OfCamera("aspect", c => CheatValue.Of(c.Aspect), (c, v) => c with { Aspect = v.NumberOrNothing }),
+        OfLight("type", l => CheatValue.Of(l.Type.ToString().ToLowerInvariant()), (l, v) => l with { Type = Enum.Parse<LightType>(v.Word!, ignoreCase: true) }),
+        OfLight("color", l => CheatValue.Of(l.Color), (l, v) => l with { Color = v.Word! }),
+        OfLight("intensity", l => CheatValue.Of(l.Intensity), (l, v) => l with { Intensity = v.Number }),
+        OfLight("range", l => CheatValue.Of(l.Range), (l, v) => l with { Range = v.NumberOrNothing }),
+        OfLight("innerCone", l => CheatValue.Of(l.InnerCone), (l, v) => l with { InnerCone = v.NumberOrNothing }),
+        OfLight("outerCone", l => CheatValue.Of(l.OuterCone), (l, v) => l with { OuterCone = v.NumberOrNothing }),
+    ];
+
+    private static readonly Dictionary<string, CheatChannel> ByName = Fixed.ToDictionary(c => c.Name);
+
+    private readonly Func<Arranged, CheatValue?> _read;
+    private readonly Func<Arranged, CheatValue, Arranged> _with;
+
+    private CheatChannel(string name, Parts part, Func<Arranged, CheatValue?> read, Func<Arranged, CheatValue, Arranged> with) =>
+        (Name, Part, _read, _with) = (name, part, read, with);
+
+    public string Name { get; }
+
+    /// <summary>The part of a node that it belongs to.</summary>
+    public Parts Part { get; }
+
+    /// <summary>Whether it says where a node stands; of constraints their offsets.</summary>
+    public bool IsPlace => Part == Parts.Placement || Name.EndsWith(".offset", StringComparison.Ordinal);
+
+    /// <summary>The entry of the list of constraints that it is about; null: it is about none.</summary>
+    public string? Entry => Name.StartsWith(OfConstraint, StringComparison.Ordinal) ? Name[OfConstraint.Length..Name.LastIndexOf('.')] : null;
+
+    /// <returns>Null: there is no such channel.</returns>
+    public static CheatChannel? Of(string name)
+    {
+        ArgumentNullException.ThrowIfNull(name);
+        if (ByName.TryGetValue(name, out var channel))
+        {
+            return channel;
+        }
+
+        var dot = name.LastIndexOf('.');
+        return name.StartsWith(OfConstraint, StringComparison.Ordinal) && dot > OfConstraint.Length ? OfEntry(name[OfConstraint.Length..dot], name[(dot + 1)..]) : null;
+    }
+
+    /// <summary>All that something has; those of some parts.</summary>
+    public static IEnumerable<CheatChannel> All(Arranged some, Parts parts = ~Parts.None)
+    {
+        foreach (var channel in Fixed)
+        {
+            if ((channel.Part & parts) != 0 && (some is Node || channel.Name == Seen))
+            {
+                yield return channel;
+            }
+        }
+
+        if (some is Node node && (parts & Parts.Constraints) != 0)
+        {
+            foreach (var entry in node.Constraints)
+            {
+                yield return OfEntry(entry.Id, "enabled")!;
+                yield return OfEntry(entry.Id, "weight")!;
+                yield return OfEntry(entry.Id, "offset")!;
+            }
+        }
+    }
+
+    /// <summary>The value; null: it has none of this.</summary>
+    public CheatValue? Read(Arranged some) => _read(some);
+
+    /// <summary>The same with another value; what has none of this stays as it is.</summary>
+    public Arranged With(Arranged some, CheatValue value) => Read(some) is null ? some : _with(some, value);
+
+    private static CheatChannel OfPlacement(string name, Func<Placement, CheatValue> read, Func<Placement, CheatValue, Placement> with) => new(
+        name,
+        Parts.Placement,
+        a => a is Node node ? read(node.Placement) : null,
+        (a, v) => ((Node)a) with { Placement = with(((Node)a).Placement, v) });
+
+    private static IEnumerable<CheatChannel> Three(string name, Func<Placement, Vec3> read, Func<Placement, Vec3, Placement> with) =>
+        Enumerable.Range(0, 3).Select(i => OfPlacement($"{name}.{"xyz"[i]}", p => CheatValue.Of(read(p)[i]), (p, v) => with(p, With(read(p), i, v.Number))));
+
+    private static CheatChannel OfCamera(string name, Func<Camera, CheatValue> read, Func<Camera, CheatValue, Camera> with) => new(
+        $"camera.{name}",
+        Parts.Lens,
+        a => a is Node { Camera: { } camera } ? read(camera) : null,
+        (a, v) => ((Node)a) with { Camera = with(((Node)a).Camera!, v) });
+
+    private static CheatChannel OfLight(string name, Func<Light, CheatValue> read, Func<Light, CheatValue, Light> with) => new(
+        $"light.{name}",
+        Parts.Lens,
+        a => a is Node { Light: { } light } ? read(light) : null,
+        (a, v) => ((Node)a) with { Light = with(((Node)a).Light!, v) });
+
+    private static CheatChannel? OfEntry(string entry, string field)
+    {
+        Constraint? In(Arranged some) => (some as Node)?.Constraints.FirstOrDefault(c => c.Id == entry);
+        CheatChannel Made(Func<Constraint, CheatValue?> read, Func<Constraint, CheatValue, Constraint> with) => new(
+            $"{OfConstraint}{entry}.{field}",
+            Parts.Constraints,
+            a => In(a) is { } there ? read(there) : null,
+            (a, v) => ((Node)a) with { Constraints = ((Node)a).Constraints.Replace(In(a)!, with(In(a)!, v)) });
+        return field switch
+        {
+            "enabled" => Made(c => CheatValue.Of(c.Enabled), (c, v) => c with { Enabled = v.IsOn }),
+            "weight" => Made(c => CheatValue.Of(c.Weight), (c, v) => c with { Weight = v.Number }),
+            "offset" => Made(c => c.ToPatch().Offset is { } offset ? new([.. offset]) : null, (c, v) => c.With(new() { Offset = [.. v.Numbers] })),
+            _ => null,
+        };
+    }
+
+    private static Vec3 In(CheatValue v) => new(v.Numbers[0], v.Numbers[1], v.Numbers[2]);
+
+    private static Vec3 With(Vec3 v, int at, double value) => new(at == 0 ? value : v.X, at == 1 ? value : v.Y, at == 2 ? value : v.Z);
+}

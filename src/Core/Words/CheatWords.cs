@@ -1,0 +1,49 @@
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.Words;
+
+/// <summary>Channels and their values in words.</summary>
+public static class CheatWords
+{
+    /// <summary>"its position X", "the weight of Aim at Sun lamp".</summary>
+    public static string Of(CheatChannel channel, Arranged some, Speaker say)
+    {
+        ArgumentNullException.ThrowIfNull(channel);
+        var (name, dot) = (channel.Name, channel.Name.LastIndexOf('.'));
+        if (channel.Entry is { } id)
+        {
+            var entry = (some as Node)?.Constraints.FirstOrDefault(c => c.Id == id);
+            var field = name[(dot + 1)..] switch { "enabled" => "switch", var other => other };
+            return $"the {field} of {(entry is null ? "a constraint" : ConstraintWords.Title(entry, say))}";
+        }
+
+        return name switch
+        {
+            CheatChannel.Seen => "being seen",
+            "camera.fov" => "an angle of view",
+            "light.color" => "a colour",
+            "light.innerCone" => "an inner cone",
+            "light.outerCone" => "an outer cone",
+            _ when name.StartsWith("camera.", StringComparison.Ordinal) || name.StartsWith("light.", StringComparison.Ordinal) => $"{(name[dot + 1] is 'a' or 'i' ? "an" : "a")} {name[(dot + 1)..]}",
+            _ when dot > 0 => $"a {name[..dot]} {char.ToUpperInvariant(name[^1])}",
+            _ => $"a {name}",
+        };
+    }
+
+    /// <summary>A value as it stands in a hint.</summary>
+    public static string Value(CheatChannel channel, CheatValue value, Speaker say)
+    {
+        ArgumentNullException.ThrowIfNull(channel);
+        ArgumentNullException.ThrowIfNull(value);
+        ArgumentNullException.ThrowIfNull(say);
+        return channel.Name switch
+        {
+            _ when value.IsSwitch => value.IsOn ? "on" : "off",
+            _ when value.Word is not null && value.Numbers.IsEmpty => value.Word,
+            "rotation" => string.Join(", ", value.Numbers.Select(say.Angle)),
+            "camera.fov" or "light.innerCone" or "light.outerCone" => say.Angle(value.Number),
+            var name when name.StartsWith("position.", StringComparison.Ordinal) || name is "camera.height" or "camera.near" or "camera.far" or "light.range" => say.Length(value.Number),
+            _ => string.Join(", ", value.Numbers.Select(v => Unit.Figure(v, 4))),
+        };
+    }
+}
