@@ -32,7 +32,20 @@ internal sealed record LoadedAnswer(long Revision, string[] Geometries);
 
 /// <summary>What came of keeping an edit: the ticket to send it under, and what is to be drawn anew.</summary>
 /// <param name="Edits">What is to be sent, where the page does not know it: what a trial led to.</param>
-internal sealed record KeptAnswer(long Ticket, string Sentence, JsonElement? Edits, bool Empty, Stale Stale);
+/// <param name="Shot">The shot that was current; null: none.</param>
+/// <param name="Narrow">Whether they were made in it alone.</param>
+/// <param name="Carry">What would carry along the shots that keep their own; null: none does.</param>
+internal sealed record KeptAnswer(long Ticket, string Sentence, JsonElement? Edits, bool Empty, Stale Stale, string? Shot, bool? Narrow, CarryAnswer? Carry);
+
+/// <param name="Shots">"03 Dome and 05 Dusk".</param>
+internal sealed record CarryAnswer(string Shots, JsonElement Edit);
+
+/// <summary>The shots of the scene, and what it counts by.</summary>
+/// <param name="Versions">How often the picture of each may have changed.</param>
+/// <param name="Total">"14 s · 336".</param>
+internal sealed record ShotsAnswer(IReadOnlyList<ShotReading> Shots, int[] Versions, double Fps, int FirstFrame, string Total);
+
+internal sealed record FramesAnswer(int Frames);
 
 /// <summary>What came of hearing the server.</summary>
 /// <param name="Ongoing">What became of what is being tried; null: nothing is.</param>
@@ -61,7 +74,8 @@ internal sealed record SurfaceAnswer(SurfacePart Part, Vec3 Upright, Vec3 Point)
 internal sealed record LeadAnswer(Placement Placement, Vec3 PivotInWorld, double LiningUp);
 
 /// <summary>Where handles stand: the centre, and the axes as nine numbers, column by column.</summary>
-internal sealed record FrameAnswer(Vec3 Centre, double[] Axes, string? Warning);
+/// <param name="Refused">The word of the refusal, where it could not be done; the warning says why.</param>
+internal sealed record FrameAnswer(Vec3 Centre, double[] Axes, string? Warning, string? Refused);
 
 /// <summary>A node for the panels, with what only evaluation knows.</summary>
 /// <param name="Anchor">Which of the 27 points of its bounds the pivot stands on; null: none.</param>
@@ -120,6 +134,10 @@ internal sealed record GhostAnswer(string Id, double[] World, Vec3? From, Vec3 T
 [JsonSerializable(typeof(IReadOnlyList<LinkReading>))]
 [JsonSerializable(typeof(IReadOnlyList<LinkThread>))]
 [JsonSerializable(typeof(Foretelling))]
+[JsonSerializable(typeof(ShotsAnswer))]
+[JsonSerializable(typeof(FramesAnswer))]
+[JsonSerializable(typeof(IReadOnlyList<SeenInReading>))]
+[JsonSerializable(typeof(IReadOnlyList<CheatReading>))]
 [JsonSerializable(typeof(ConstraintPatch))]
 [JsonSerializable(typeof(Core.Shapes.ShapePatch))]
 internal sealed partial class BridgeJson : JsonSerializerContext;

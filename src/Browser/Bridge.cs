@@ -58,8 +58,13 @@ public static unsafe partial class Bridge
         _loaded = null;
         void Enter()
         {
+            // The same scene anew: whoever looks at it stays in the shot.
+            var (scope, asInShot) = _replica?.Scene.Id == scene.Id && _replica.Scope.Shot is { } shot && scene.FindShot(shot) is not null
+                ? (_replica.Scope, _replica.Sight.AsInShot)
+                : (Scope.Every, true);
             _replica?.Dispose();
             _replica = new Replica(scene);
+            _replica.SetScope(scope, asInShot);
         }
 
         OngoingAnswer? ongoing = null;
@@ -125,13 +130,13 @@ public static unsafe partial class Bridge
 
     /// <summary>A short word for all that is computed from the scene, for comparing with the server.</summary>
     [JSExport]
-    public static string Digest() => Derived.Of(Replica.Scene, Replica.Evaluator);
+    public static string Digest() => Derived.Of(Replica.Shown, Replica.Evaluator);
 
     /// <summary>A node for the panels; empty when it is gone. While an edit is tried, its placement is the tried one.</summary>
     [JSExport]
     public static string Node(string id)
     {
-        var scene = Replica.Scene;
+        var scene = Replica.Shown;
         if (scene.Find(id) is not { } node)
         {
             return "";
@@ -160,7 +165,7 @@ public static unsafe partial class Bridge
         var pivots = new double[3 * wanted.Length];
         for (var i = 0; i < wanted.Length; i++)
         {
-            var node = Tried(wanted[i]) ?? Replica.Scene.Find(wanted[i]);
+            var node = Tried(wanted[i]) ?? Replica.Shown.Find(wanted[i]);
             var at = node is null ? new Vec3(double.NaN, double.NaN, double.NaN) : Replica.Evaluator.World(node.Id).Point(node.Placement.Pivot);
             (pivots[3 * i], pivots[3 * i + 1], pivots[3 * i + 2]) = (at.X, at.Y, at.Z);
         }
@@ -171,17 +176,17 @@ public static unsafe partial class Bridge
     /// <summary>A node as stored, as JSON; nothing where it is not.</summary>
     [JSExport]
     public static string Stored(string id) =>
-        Replica.Scene.FindAny(id) is { } entity ? Write(new EntityData(entity)) : "";
+        Replica.Shown.FindAny(id) is { } entity ? Write(new EntityData(entity)) : "";
 
     /// <summary>What nodes look like, for building their pictures.</summary>
     [JSExport]
     public static string LooksOf(string ids) =>
-        Write(Looks.From(Replica.Scene, Read<string[]>(ids)));
+        Write(Looks.From(Replica.Shown, Read<string[]>(ids)));
 
     /// <summary>The triangles of a node, with the normals it is shown with, in the stored binary form.</summary>
     [JSExport]
     public static byte[] GeometryOf(string id) =>
-        Replica.Scene.Find(id) is { } node && Extents.DrawnGeometryOf(Replica.Scene, node) is { } geometry ? GeometryBinary.Write(geometry) : [];
+        Replica.Shown.Find(id) is { } node && Extents.DrawnGeometryOf(Replica.Shown, node) is { } geometry ? GeometryBinary.Write(geometry) : [];
 
     /// <summary>The upright of a face in the world.</summary>
     /// <param name="corners">Its three corners in the node's own frame, nine numbers.</param>
@@ -189,14 +194,14 @@ public static unsafe partial class Bridge
     public static double[] NormalOf(string id, double[] corners)
     {
         Vec3 At(int i) => new(corners[3 * i], corners[3 * i + 1], corners[3 * i + 2]);
-        return Replica.Scene.Find(id) is null ? [0, 0, 0] : Faces.Normal(Replica.Evaluator.World(id), At(0), At(1), At(2)).ToArray();
+        return Replica.Shown.Find(id) is null ? [0, 0, 0] : Faces.Normal(Replica.Evaluator.World(id), At(0), At(1), At(2)).ToArray();
     }
 
     /// <summary>The view of a camera of the scene: its world matrix without size and shear, and its lens; empty where it is none.</summary>
     [JSExport]
     public static string CameraView(string id)
     {
-        if ((Tried(id) ?? Replica.Scene.Find(id))?.Camera is not { } camera)
+        if ((Tried(id) ?? Replica.Shown.Find(id))?.Camera is not { } camera)
         {
             return "";
         }
@@ -210,13 +215,13 @@ public static unsafe partial class Bridge
     /// <param name="after">As things would stand after it; else as they stood before.</param>
     [JSExport]
     public static string Shadows(string step, bool after) => Write<ShadowAnswer[]>(
-        [.. Shadow.Of(Replica.Scene, Read<PartChange[]>(step), after).Select(s => new ShadowAnswer(s.Id, s.World.ToArray(), s.Then, s.Now))]);
+        [.. Shadow.Of(Replica.Shown, Read<PartChange[]>(step), after).Select(s => new ShadowAnswer(s.Id, s.World.ToArray(), s.Then, s.Now))]);
 
     /// <summary>The bounds in the world of nodes with all that rides on them: low and high, or nothing; for framing.</summary>
     [JSExport]
     public static double[] BoundsOf(string ids)
     {
-        var bounds = Framing.WithPivots(new SceneDraft(Replica.Scene), Read<string[]>(ids));
+        var bounds = Framing.WithPivots(new SceneDraft(Replica.Shown), Read<string[]>(ids));
         return bounds.IsEmpty ? [] : [.. bounds.Low.ToArray(), .. bounds.High.ToArray()];
     }
 
@@ -224,7 +229,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static double[] FramingOf(string ids)
     {
-        var bounds = Framing.Of(new SceneDraft(Replica.Scene), Read<string[]>(ids));
+        var bounds = Framing.Of(new SceneDraft(Replica.Shown), Read<string[]>(ids));
         return bounds.IsEmpty ? [] : [.. bounds.Low.ToArray(), .. bounds.High.ToArray()];
     }
 
@@ -241,16 +246,16 @@ public static unsafe partial class Bridge
     /// <summary>Position, rotation, scale and size that nodes have in common, as stored or in the world; while an edit is tried, the tried ones.</summary>
     [JSExport]
     public static string ChannelsOf(string ids, bool world, bool size) => Write(
-        CommonChannels.Of(TriedDraft ?? new SceneDraft(Replica.Scene), Read<string[]>(ids), world, size));
+        CommonChannels.Of(TriedDraft ?? new SceneDraft(Replica.Shown), Read<string[]>(ids), world, size));
 
     /// <summary>Nodes whose pivot lies outside their bounds.</summary>
     [JSExport]
-    public static string StrayPivots() => Write<StrayPivot[]>([.. PivotCheck.Of(Replica.Scene)]);
+    public static string StrayPivots() => Write<StrayPivot[]>([.. PivotCheck.Of(Replica.Shown)]);
 
     /// <summary>A node's placement, or one channel of it, as text for the clipboard.</summary>
     /// <param name="channel">position, rotation or scale; empty: all.</param>
     [JSExport]
-    public static string PlacementAsText(string id, string channel) => Replica.Scene.Find(id) is { } node
+    public static string PlacementAsText(string id, string channel) => Replica.Shown.Find(id) is { } node
         ? PlacementText.Write(node.Placement, channel.Length == 0 ? null : Enum.Parse<ChannelName>(channel, ignoreCase: true))
         : "";
 
@@ -265,7 +270,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string SurfaceAt(string id, double[] corners, double[] at, double reach)
     {
-        var world = Replica.Scene.Find(id) is null ? Affine.Identity : Replica.Evaluator.World(id);
+        var world = Replica.Shown.Find(id) is null ? Affine.Identity : Replica.Evaluator.World(id);
         var (part, upright, point) = Faces.Pressed(world, corners, new(at[0], at[1], at[2]), reach);
         return Write(new SurfaceAnswer(part, upright, point));
     }
@@ -349,8 +354,17 @@ public static unsafe partial class Bridge
     {
         var (pending, stale) = Replica.Keep(edits);
         JsonElement? sent = told ? JsonSerializer.SerializeToElement(edits, Json.Of<Edit[]>()) : null;
+        var (carry, scope) = (CarryAlong.Offered(Replica.Scene, pending.Change, pending.Scope), pending.Scope);
         return Write(
-            new KeptAnswer(pending.Ticket, pending.Sentence, sent, pending.Change.IsEmpty, stale));
+            new KeptAnswer(
+                pending.Ticket,
+                pending.Sentence,
+                sent,
+                pending.Change.IsEmpty,
+                stale,
+                scope.Shot,
+                scope.Shot is null ? null : scope.Narrow,
+                carry is null ? null : new(carry.InWords(Replica.Scene), JsonSerializer.SerializeToElement<Edit>(carry, Json.Of<Edit>()))));
     }
 
     private static string Answer(Func<string> act)

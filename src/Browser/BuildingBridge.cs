@@ -19,12 +19,12 @@ public static unsafe partial class Bridge
     /// tabs between what <see cref="RowColumn"/> names.
     /// </summary>
     [JSExport]
-    public static string Outline() => Lines([.. Replica.Scene.Branch(null), .. Replica.Scene.AllCollections(), .. Replica.Scene.Marks.Select(id => Replica.Scene.Find(id)!)]);
+    public static string Outline() => Lines([.. Replica.Shown.Branch(null), .. Replica.Shown.AllCollections(), .. Replica.Shown.Marks.Select(id => Replica.Shown.Find(id)!)]);
 
     /// <summary>Some lines of the tree, where these nodes still are.</summary>
     [JSExport]
     public static string OutlineOf(string ids) =>
-        Lines(Read<string[]>(ids).Select(Replica.Scene.FindArranged).OfType<Arranged>());
+        Lines(Read<string[]>(ids).Select(Replica.Shown.FindArranged).OfType<Arranged>());
 
     /// <summary>Shows only some nodes for now; none: all.</summary>
     [JSExport]
@@ -35,7 +35,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string WhySeen(string id)
     {
-        var scene = Replica.Scene;
+        var scene = Replica.Shown;
         if (scene.FindCollection(id) is { } collection)
         {
             return Answered(Seen.Of(scene, collection), []);
@@ -52,7 +52,7 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string MembersOf(string id, bool withInner)
     {
-        var scene = Replica.Scene;
+        var scene = Replica.Shown;
         return Write<string[]>(
             [.. scene.FindCollection(id) is { } collection ? Membership.MembersOf(scene, collection, withInner).Select(n => n.Id) : []]);
     }
@@ -60,32 +60,49 @@ public static unsafe partial class Bridge
     /// <summary>A rule in words: "shapes named “Rod*”".</summary>
     [JSExport]
     public static string RuleInWords(string id) =>
-        Replica.Scene.FindCollection(id)?.Rule is { } rule ? new Speaker(Replica.Scene).RuleInWords(rule) : "";
+        Replica.Shown.FindCollection(id)?.Rule is { } rule ? new Speaker(Replica.Shown).RuleInWords(rule) : "";
 
     /// <summary>The nodes that share a node's shape, itself included, in the order of the tree.</summary>
     [JSExport]
     public static string SharingWith(string id) =>
-        Write<string[]>([.. Replica.Scene.Find(id) is { } node ? Replica.Scene.InTreeOrder(Sharing.With(Replica.Scene, node).Select(n => n.Id)) : []]);
+        Write<string[]>([.. Replica.Shown.Find(id) is { } node ? Replica.Shown.InTreeOrder(Sharing.With(Replica.Shown, node).Select(n => n.Id)) : []]);
 
     /// <summary>What edits would do before they are made: the copies they would add, and what they would do besides.</summary>
     [JSExport]
     public static string Foresee(string edits) => Answer(() =>
     {
         var read = Read<Edit[]>(edits);
-        var draft = Batch.Draft(Replica.Scene, read);
-        var foretold = string.Join(" ", read.Select(e => e.Foretell(Replica.Scene)).OfType<string>());
+        var (draft, meant, newly) = Foreseeing(read);
+        var foretold = string.Join(" ", meant.Select(e => e.Foretell(Replica.Shown)).Concat(newly).OfType<string>());
         return Write(
             new ForeseenAnswer(
-                [.. Ghost.Of(Replica.Scene, draft).Concat(Ghost.Moved(Replica.Scene, draft)).Select(g => new GhostAnswer(g.LooksLike, g.World.ToArray(), g.From, g.Pivot))],
+                [.. Ghost.Of(Replica.Shown, draft).Concat(Ghost.Moved(Replica.Shown, draft)).Select(g => new GhostAnswer(g.LooksLike, g.World.ToArray(), g.From, g.Pivot))],
                 foretold.Length == 0 ? null : foretold,
-                [.. Ghost.Added(Replica.Scene, draft).Select(corners => corners.SelectMany(c => c.ToArray()).ToArray())]));
+                [.. Ghost.Added(Replica.Shown, draft).Select(corners => corners.SelectMany(c => c.ToArray()).ToArray())]));
     });
+
+    /// <summary>Edits on a draft over what is shown, what they mean in the scope, and which shots have to get values of their own for things to stay.</summary>
+    private static (SceneDraft Draft, IReadOnlyList<Edit> Meant, IEnumerable<string> Newly) Foreseeing(Edit[] edits)
+    {
+        if (Replica.Scene.Shots.Count == 0)
+        {
+            return (Batch.Draft(Replica.Scene, edits), edits, []);
+        }
+
+        var scope = Replica.Scope;
+        IReadOnlyList<Edit> meant = scope is { Narrow: true, Shot: { } shot } ? [.. edits.SelectMany(e => e.InShot(shot))] : edits;
+        var newly = Promises.NewlyCheating(Replica.Scene, Batch.Run(Replica.Scene, edits, scope).Change).Select(s => s.Title).ToList();
+        return (
+            meant.Any(e => e.IsOfShots) ? Replica.Tried(edits) : Layered.Draft(scope, meant, leftOut => new(Replica.Shown) { LeftOut = leftOut }),
+            meant,
+            newly.Count == 0 || scope.Narrow ? [] : [$"To stay where it is, something gets a place of its own in {string.Join(", ", newly.Take(4))}{(newly.Count > 4 ? $" and {newly.Count - 4} more" : "")}."]);
+    }
 
     /// <summary>The nodes without those that ride on another of them.</summary>
     [JSExport]
     public static string Tops(string ids)
     {
-        var draft = new SceneDraft(Replica.Scene);
+        var draft = new SceneDraft(Replica.Shown);
         var present = Read<string[]>(ids).Where(id => draft.FindAny(id) is not null).ToList();
         return Write<string[]>([.. present.Where(id => !draft.Above(draft.GetArranged(id)).Any(a => present.Contains(a.Id)))]);
     }
@@ -96,17 +113,17 @@ public static unsafe partial class Bridge
 
     /// <summary>A length that sets a copy beside its original.</summary>
     [JSExport]
-    public static double UsualStep(string ids) => Duplicate.UsualStep(Replica.Scene, Read<string[]>(ids));
+    public static double UsualStep(string ids) => Duplicate.UsualStep(Replica.Shown, Read<string[]>(ids));
 
     /// <summary>The first of the new names that a renaming of many would give.</summary>
     [JSExport]
     public static string NamesAfter(string edit, int most) => Answer(() => Write<string[]>(
-        [.. ((RenameMany)Read<Edit>(edit)).NamesIn(new SceneDraft(Replica.Scene)).Take(most).Select(n => n.Name)]));
+        [.. ((RenameMany)Read<Edit>(edit)).NamesIn(new SceneDraft(Replica.Shown)).Take(most).Select(n => n.Name)]));
 
     /// <summary>Nodes with all that rides on them, as text for the clipboard.</summary>
     [JSExport]
     public static string CopyAsText(string ids) => Answer(() => Write<string[]>(
-        [SceneText.Write(new SceneDraft(Replica.Scene), Read<string[]>(ids))]));
+        [SceneText.Write(new SceneDraft(Replica.Shown), Read<string[]>(ids))]));
 
     /// <summary>How many nodes at the top a copied text holds; refused where it holds something else.</summary>
     [JSExport]
@@ -117,13 +134,16 @@ public static unsafe partial class Bridge
         var text = new StringBuilder();
         foreach (var row in rows)
         {
-            var s = row.Switches;
+            // The switch of the final picture follows the scope: the scene's, or what the current shot sees.
+            var s = row.Switches with { Final = (Replica.Scope.Narrow ? row : Replica.Scene.FindArranged(row.Id) ?? row).Switches.Final };
+            var own = Replica.Layer is { } layer && layer.CheatsOn(row.Id).Any(c => c.IsSeen);
             var label = row.Label;
             var node = row as Node;
             var drawn = s.Drawn switch { DrawnAs.Wire => RowBits.DrawnAsWire, DrawnAs.Box => RowBits.DrawnAsBox, _ => RowBits.None };
             var bits = drawn
                 | If(s.Working, RowBits.Working) | If(s.Final, RowBits.Final) | If(s.Locked, RowBits.Locked)
-                | If(label.Closed, RowBits.Closed) | If(row is Collection { Rule: not null }, RowBits.Smart) | If(label.Note is not null, RowBits.Noted);
+                | If(label.Closed, RowBits.Closed) | If(row is Collection { Rule: not null }, RowBits.Smart) | If(label.Note is not null, RowBits.Noted)
+                | If(own, RowBits.OwnInShot);
             text.Append(row.Id).Append('\t')
                 .Append(Replica.Evaluator.SlotOf(row.Id)).Append('\t')
                 .Append(row.Parent).Append('\t')

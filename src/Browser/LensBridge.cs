@@ -12,11 +12,11 @@ public static unsafe partial class Bridge
 {
     /// <summary>What the lamps among nodes have in common; while an edit is tried, what it makes of them.</summary>
     [JSExport]
-    public static string CommonLight(string ids) => Write(Core.Spaces.CommonLight.Of(Shown, Read<string[]>(ids)));
+    public static string CommonLight(string ids) => Write(Core.Spaces.CommonLight.Of(Now, Read<string[]>(ids)));
 
     /// <summary>What the cameras among nodes have in common.</summary>
     [JSExport]
-    public static string CommonCamera(string ids) => Write(Core.Spaces.CommonCamera.Of(Shown, Read<string[]>(ids)));
+    public static string CommonCamera(string ids) => Write(Core.Spaces.CommonCamera.Of(Now, Read<string[]>(ids)));
 
     /// <summary>What is drawn of a lamp's or a camera's lens, and what can be taken hold of.</summary>
     /// <param name="view">The view's world matrix, sixteen numbers.</param>
@@ -33,27 +33,27 @@ public static unsafe partial class Bridge
             ? Core.Wire.WireJson.Write(edit)
             : "";
 
-    private static SceneDraft Shown => TriedDraft ?? new SceneDraft(Replica.Scene);
+    private static SceneDraft Now => TriedDraft ?? new SceneDraft(Replica.Shown);
 
     private static LensHandles? LensOf(string id, double[] view, bool parallel, double size) =>
-        (Tried(id) ?? Replica.Scene.Find(id)) is { } node
-            ? new(Replica.Scene, node, Replica.Evaluator.World(id), new(Affine.From(view), parallel), size)
+        (Tried(id) ?? Replica.Shown.Find(id)) is { } node
+            ? new(Replica.Shown, node, Replica.Evaluator.World(id), new(Affine.From(view), parallel), size)
             : null;
 
     /// <summary>A name for a new mark.</summary>
     [JSExport]
-    public static string NextMarkName(string after) => Marks.NextName(Replica.Scene, after);
+    public static string NextMarkName(string after) => Marks.NextName(Replica.Shown, after);
 
     /// <summary>The edits that put nodes beside what carries them.</summary>
     [JSExport]
-    public static string OneLevelOut(string ids) => Core.Wire.WireJson.Write<Edit[]>([.. Ordering.OneLevelOut(Replica.Scene, Read<string[]>(ids))]);
+    public static string OneLevelOut(string ids) => Core.Wire.WireJson.Write<Edit[]>([.. Ordering.OneLevelOut(Replica.Shown, Read<string[]>(ids))]);
 
     /// <summary>The edit that moves a node up or down among its siblings; empty where it is the first or last.</summary>
     [JSExport]
     public static string AmongSiblings(string id, int way) =>
-        Ordering.AmongSiblings(Replica.Scene, id, way) is { } edit ? Core.Wire.WireJson.Write(edit) : "";
+        Ordering.AmongSiblings(Replica.Shown, id, way) is { } edit ? Core.Wire.WireJson.Write(edit) : "";
 
     /// <summary>Whether another in the same list has the same name.</summary>
     [JSExport]
-    public static bool HasNamesake(string id) => Ordering.HasNamesake(Replica.Scene, id);
+    public static bool HasNamesake(string id) => Ordering.HasNamesake(Replica.Shown, id);
 }

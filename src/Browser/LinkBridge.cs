@@ -19,7 +19,7 @@ public static partial class Bridge
     [JSExport]
     public static string LinksOf(string id)
     {
-        var draft = Tryout.Draft ?? new SceneDraft(Replica.Scene);
+        var draft = Tryout.Draft ?? new SceneDraft(Replica.Shown);
         return Write<IReadOnlyList<LinkReading>>(draft.Find(id) is { Constraints.IsEmpty: false } node ? LinkReading.Of(draft, node) : []);
     }
 
@@ -29,7 +29,7 @@ public static partial class Bridge
     {
         try
         {
-            return Write(Foretelling.Of(Replica.Scene, Read<Edit[]>(edits)));
+            return Write(Foretelling.Of(Replica.Shown, Read<Edit[]>(edits)));
         }
         catch (Refusal)
         {
@@ -43,12 +43,12 @@ public static partial class Bridge
     [JSExport]
     public static string ThreadsOf(string? ids, string? edits)
     {
-        var draft = Tryout.Draft ?? new SceneDraft(Replica.Scene);
+        var draft = Tryout.Draft ?? new SceneDraft(Replica.Shown);
         if (edits is not null)
         {
             try
             {
-                draft = new SceneDraft(Replica.Scene);
+                draft = new SceneDraft(Replica.Shown);
                 foreach (var edit in Read<Edit[]>(edits))
                 {
                     edit.ApplyTo(draft);
@@ -68,7 +68,7 @@ public static partial class Bridge
     [JSExport]
     public static double[] OwnAxesOf(string id)
     {
-        var draft = Tryout.Draft ?? new SceneDraft(Replica.Scene);
+        var draft = Tryout.Draft ?? new SceneDraft(Replica.Shown);
         if (draft.Find(id) is not { } node)
         {
             return [];
@@ -84,7 +84,7 @@ public static partial class Bridge
     [JSExport]
     public static string LimitAt(string id, string link, bool high, double[] ray, double step)
     {
-        var draft = new SceneDraft(Replica.Scene);
+        var draft = new SceneDraft(Replica.Shown);
         if (draft.Find(id) is not { } node || node.Constraints.ToList().FindIndex(c => c.Id == link) is not (>= 0 and var index) || node.Constraints[index] is not Swivel swivel)
         {
             return "null";

@@ -24,19 +24,19 @@ public static unsafe partial class Bridge
     public static string Frame(string edit, string space, bool foretell) => Answer(() =>
     {
         var template = Read<Edit>(edit);
-        var (centre, axes) = Trial.FrameOf(Replica.Scene, template, ReadSpace(space));
-        string? warning = null;
+        var (centre, axes) = Trial.FrameOf(Replica.Shown, template, ReadSpace(space));
+        (string? warning, string? refused) = (null, null);
         try
         {
-            warning = foretell ? Trial.Foretell(Replica.Scene, template) : null;
+            warning = foretell ? Trial.Foretell(Replica.Shown, template, Replica.Scope) : null;
         }
         catch (Refusal refusal)
         {
-            warning = refusal.Message;
+            (warning, refused) = (refusal.Message, refusal.Word);
         }
 
         return Write(
-            new FrameAnswer(centre, [.. axes.X.ToArray(), .. axes.Y.ToArray(), .. axes.Z.ToArray()], warning));
+            new FrameAnswer(centre, [.. axes.X.ToArray(), .. axes.Y.ToArray(), .. axes.Z.ToArray()], warning, refused));
     });
 
     /// <summary>Begins to try an edit with amounts.</summary>
@@ -124,9 +124,10 @@ public static unsafe partial class Bridge
 
     /// <summary>Tries edits as they are, without an amount that changes; only the evaluator shows them.</summary>
     [JSExport]
-    public static string TryEdits(string edits) => Answer(() =>
+    /// <param name="shot">Where they are made: empty for where those of this page are, else a shot, and whether in it alone.</param>
+    public static string TryEdits(string edits, string shot, bool narrow) => Answer(() =>
     {
-        Tryout.TryEdits(Read<Edit[]>(edits));
+        Tryout.TryEdits(Read<Edit[]>(edits), shot.Length == 0 ? null : new(shot, narrow));
         return "{}";
     });
 

@@ -88,7 +88,7 @@ public sealed class StoreTests(RunningServer server) : IDisposable
         }, []));
         computing.Wait();
         Assert.Equal(2, scene.Read((document, _) => document.Revision));
-        Assert.Equal(1, scene.Evaluated((_, evaluator) => evaluator.World("a").Linear.Determinant));
+        Assert.Equal(1, scene.Evaluated(null, (_, _, evaluator) => evaluator.World("a").Linear.Determinant));
         read.Set();
         await change;
     }

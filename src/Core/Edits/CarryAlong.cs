@@ -15,7 +15,7 @@ public sealed record Carried(string Shot, string Of, string Channel, IReadOnlyLi
 /// </summary>
 public sealed record CarryAlong(IReadOnlyList<Carried> Of) : Edit
 {
-    internal override bool IsOfShots => true;
+    public override bool IsOfShots => true;
 
     public override IReadOnlyList<string> Picked => [.. Of.Select(c => c.Of).Distinct()];
 

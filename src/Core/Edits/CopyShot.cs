@@ -8,7 +8,7 @@ namespace CalmPivot.Core.Edits;
 /// <param name="SplitAt">How many frames the first keeps; null: both are as long as it was.</param>
 public sealed record CopyShot(string Shot, string? Id = null, string? Name = null, int? SplitAt = null) : Edit
 {
-    internal override bool IsOfShots => true;
+    public override bool IsOfShots => true;
 
     public override IReadOnlyList<string> Picked => [];
 

@@ -84,10 +84,10 @@ public abstract record Edit
 
     /// <summary>Whether it is about shots and what they have of their own, and so is made on the scene and not on the layer of the current one.</summary>
     [JsonIgnore]
-    internal virtual bool IsOfShots => false;
+    public virtual bool IsOfShots => false;
 
     /// <summary>What it means in one shot only, where that is something else than a difference of values.</summary>
-    internal virtual IReadOnlyList<Edit> InShot(string shot) => [this];
+    public virtual IReadOnlyList<Edit> InShot(string shot) => [this];
 
     /// <summary>Writes the edit into a draft.</summary>
     /// <exception cref="Refusal">The edit cannot be done; the draft is to be thrown away.</exception>

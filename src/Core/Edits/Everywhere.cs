@@ -21,7 +21,7 @@ public enum OtherShots
 /// <param name="Channels">Null: all but whether they are seen.</param>
 public sealed record Everywhere(string Shot, IReadOnlyList<string>? Nodes = null, IReadOnlyList<string>? Channels = null, OtherShots Others = OtherShots.Follow) : Edit
 {
-    internal override bool IsOfShots => true;
+    public override bool IsOfShots => true;
 
     public override IReadOnlyList<string> Picked => Nodes ?? [];
 

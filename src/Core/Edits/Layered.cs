@@ -104,6 +104,22 @@ public static class Layered
         }
     }
 
+    /// <summary>A change that was worked out on the scene, such as what comes of a file, as a scope writes it.</summary>
+    /// <exception cref="Refusal">every-shot-only; not-found: there is no such shot.</exception>
+    public static Change Written(IScene scene, Change change, Scope scope)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(scope);
+        if (scope is not { Narrow: true, Shot: { } shot })
+        {
+            return change;
+        }
+
+        var done = new SceneDraft(scene);
+        Narrow.Write(done, change, Over(scene, scope).Shot!.Id);
+        return done.ToChange();
+    }
+
     /// <summary>Writes what a draft over a scope has come to into a draft over the scene.</summary>
     /// <exception cref="Refusal">every-shot-only.</exception>
     public static void Write(SceneDraft done, SceneDraft draft, Scope scope)

@@ -24,7 +24,7 @@ public sealed record NewShot(
 /// </summary>
 public sealed record MakeShot(NewShot Shot) : Edit
 {
-    internal override bool IsOfShots => true;
+    public override bool IsOfShots => true;
 
     public override IReadOnlyList<string> Picked => [];
 

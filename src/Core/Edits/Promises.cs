@@ -8,15 +8,19 @@ namespace CalmPivot.Core.Edits;
 /// What keeps its place in the world keeps it in every shot: where nodes stand, though they are stored anew (another parent, pivot, order, or a carrier that
 /// moves without them), they are to stand where they stood in the scene and in each shot. What then differs from the scene becomes cheats. See model.md, Shots.
 /// </summary>
-internal sealed class Promises
+public sealed class Promises
 {
+    private Promises()
+    {
+    }
+
     private readonly List<(string? Shot, Dictionary<string, Affine> Worlds)> _contexts = [];
 
     /// <summary>Where an edit was computed on what a shot shows: that shot, and what it is to show of what keeps its place.</summary>
     private (string Shot, List<Node> Nodes)? _worked;
 
     /// <summary>What is promised by an edit that was made on a draft and is about to be written; null: nothing that other shots could break.</summary>
-    public static Promises? Of(SceneDraft done, SceneDraft draft, Change change, Scope scope)
+    internal static Promises? Of(SceneDraft done, SceneDraft draft, Change change, Scope scope)
     {
         var shots = done.Shots.Where(shot => done.Children(Lists.OfCheats(shot)).Count > 0).ToList();
         if (shots.Count == 0)
@@ -52,7 +56,7 @@ internal sealed class Promises
     /// The first shot in which a change moves what it leaves in its place in the scene: what was cheated since may not fit what an undo brings back. Null: none.
     /// </summary>
     /// <param name="since">What has been written since.</param>
-    public static (Shot Shot, Node Node)? FirstBroken(IScene scene, Change change, IReadOnlySet<string> since)
+    internal static (Shot Shot, Node Node)? FirstBroken(IScene scene, Change change, IReadOnlySet<string> since)
     {
         var shots = scene.AllShots().Where(shot => scene.Children(Lists.OfCheats(shot.Id)).Any(since.Contains)).ToList();
         if (shots.Count == 0 || change.Nodes.Count == 0)
@@ -83,11 +87,11 @@ internal sealed class Promises
     }
 
     /// <summary>Whether a node stands after an edit where it stood before it; to 1e-9 of its size.</summary>
-    public static bool IsKept(SceneDraft before, SceneDraft after, Node was, Node now) => IsSame(before.World(was), after.World(now), 1e-9);
+    internal static bool IsKept(SceneDraft before, SceneDraft after, Node was, Node now) => IsSame(before.World(was), after.World(now), 1e-9);
 
     /// <summary>Brings back what does not stand any more where it stood, shot by shot.</summary>
     /// <exception cref="Refusal">It cannot be stored there.</exception>
-    public void Keep(SceneDraft done)
+    internal void Keep(SceneDraft done)
     {
         foreach (var (shot, worlds) in _contexts)
         {

@@ -20,7 +20,7 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
     public override IReadOnlyList<string> Picked => Nodes;
 
     /// <summary>It stays in the scene.</summary>
-    internal override IReadOnlyList<Edit> InShot(string shot) => [new SeeIn([shot], Nodes, false)];
+    public override IReadOnlyList<Edit> InShot(string shot) => [new SeeIn([shot], Nodes, false)];
 
     public override void ApplyTo(SceneDraft draft)
     {

@@ -6,7 +6,7 @@ namespace CalmPivot.Core.Edits;
 /// <summary>Removes a shot with all that it has of its own. Its camera stays in the scene.</summary>
 public sealed record RemoveShot(string Id) : Edit
 {
-    internal override bool IsOfShots => true;
+    public override bool IsOfShots => true;
 
     public override IReadOnlyList<string> Picked => [];
 

@@ -6,7 +6,7 @@ namespace CalmPivot.Core.Edits;
 /// <summary>Numbers all shots anew in their order: 010, 020, 030.</summary>
 public sealed record Renumber(int From = 10, int By = 10) : Edit
 {
-    internal override bool IsOfShots => true;
+    public override bool IsOfShots => true;
 
     public override IReadOnlyList<string> Picked => [];
 

@@ -9,9 +9,9 @@ public sealed record See(IReadOnlyList<string> Nodes, bool? Working = null, bool
     public override IReadOnlyList<string> Picked => Nodes;
 
     /// <summary>The switch of the final picture is the scene's, whatever the current shot has of its own.</summary>
-    internal override bool IsOfShots => true;
+    public override bool IsOfShots => true;
 
-    internal override IReadOnlyList<Edit> InShot(string shot) => Final is not { } on ? [this]
+    public override IReadOnlyList<Edit> InShot(string shot) => Final is not { } on ? [this]
         : Working is null ? [new SeeIn([shot], Nodes, on)]
         : [new SeeIn([shot], Nodes, on), this with { Final = null }];
 

@@ -8,7 +8,7 @@ namespace CalmPivot.Core.Edits;
 /// <param name="On">Null: as in the scene.</param>
 public sealed record SeeIn(IReadOnlyList<string> Shots, IReadOnlyList<string> Of, bool? On = null) : Edit
 {
-    internal override bool IsOfShots => true;
+    public override bool IsOfShots => true;
 
     public override IReadOnlyList<string> Picked => Of;
 

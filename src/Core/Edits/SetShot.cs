@@ -19,7 +19,7 @@ public sealed record SetShot(
     string? Colour = null,
     int? Index = null) : Edit
 {
-    internal override bool IsOfShots => true;
+    public override bool IsOfShots => true;
 
     public override IReadOnlyList<string> Picked => [];
 

@@ -6,7 +6,7 @@ namespace CalmPivot.Core.Edits;
 /// <summary>Sets what a scene counts time by. Lengths in frames stay as they are.</summary>
 public sealed record SetTiming(double? Fps = null, int? FirstFrame = null) : Edit
 {
-    internal override bool IsOfShots => true;
+    public override bool IsOfShots => true;
 
     public override IReadOnlyList<string> Picked => [];
 

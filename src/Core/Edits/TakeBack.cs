@@ -8,7 +8,7 @@ namespace CalmPivot.Core.Edits;
 /// <param name="Channels">Null: all but whether they are seen.</param>
 public sealed record TakeBack(string Shot, IReadOnlyList<string>? Nodes = null, IReadOnlyList<string>? Channels = null) : Edit
 {
-    internal override bool IsOfShots => true;
+    public override bool IsOfShots => true;
 
     public override IReadOnlyList<string> Picked => Nodes ?? [];
 

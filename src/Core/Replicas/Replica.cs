@@ -7,12 +7,14 @@ using CalmPivot.Core.Seeing;
 namespace CalmPivot.Core.Replicas;
 
 /// <summary>Edits that a page has made and the server has not yet answered.</summary>
-public sealed record Pending(long Ticket, IReadOnlyList<Edit> Edits, string Sentence, Change Change);
+/// <param name="Scope">The current shot when they were made, and whether they were made in it alone.</param>
+public sealed record Pending(long Ticket, IReadOnlyList<Edit> Edits, Scope Scope, string Sentence, Change Change);
 
 /// <summary>What of a page's pictures and lists is out of date after a replica changed.</summary>
 /// <param name="Outline">The tree itself: what came, went or changed its seat.</param>
 /// <param name="Rows">Lines of the tree that say something else than before.</param>
-public sealed record Stale(bool Worlds, bool Outline, IReadOnlyList<string> Rows, IReadOnlyList<string> Looks)
+/// <param name="Shots">The list of shots, or what they have of their own.</param>
+public sealed record Stale(bool Worlds, bool Outline, IReadOnlyList<string> Rows, IReadOnlyList<string> Looks, bool Shots = false)
 {
     public static readonly Stale Nothing = new(false, false, [], []);
 }
@@ -29,6 +31,7 @@ public sealed record Stale(bool Worlds, bool Outline, IReadOnlyList<string> Rows
 public sealed class Replica : IDisposable
 {
     private readonly List<Pending> _pending = [];
+    private ShotScene? _layer;
     private long _tickets;
 
     public Replica(SceneDocument scene)
@@ -40,20 +43,78 @@ public sealed class Replica : IDisposable
 
     public SceneDocument Scene { get; }
 
+    /// <summary>The current shot of whoever looks at the page, and whether edits are made in it alone.</summary>
+    public Scope Scope { get; private set; } = Scope.Every;
+
+    /// <summary>What the page shows: the scene, or the current shot's layer over it. Evaluator and sight follow it.</summary>
+    public IScene Shown => _layer is null ? Scene : _layer;
+
+    /// <summary>The layer of the current shot; null: none is current.</summary>
+    public ShotScene? Layer => _layer;
+
+    /// <summary>How often what pictures show may have changed: in all shots, and in one.</summary>
+    public ShotVersions Versions { get; } = new();
+
     public Evaluator Evaluator { get; }
 
     public Sight Sight { get; }
 
     public IReadOnlyList<Pending> Unanswered => _pending;
 
+    /// <summary>Makes a shot the current one, or none, and says where edits are made.</summary>
+    /// <param name="asInShot">Whether the working view leaves out what the picture of the shot leaves out.</param>
+    /// <exception cref="Refusal">not-found: there is no such shot; nothing has changed.</exception>
+    public Stale SetScope(Scope scope, bool asInShot = true)
+    {
+        ArgumentNullException.ThrowIfNull(scope);
+        if (scope.Shot is { } wanted && Scene.FindShot(wanted) is null)
+        {
+            throw Layered.NoSuchShot();
+        }
+
+        var (before, narrowed) = (_layer, scope.Narrow != Scope.Narrow);
+        Scope = scope;
+        Sight.AsInShot = asInShot;
+        if (before?.Id == scope.Shot)
+        {
+            Sight.Follow(Shown, []);
+            return new(false, false, narrowed && _layer is not null ? [.. _layer.Cheated] : [], [], false);
+        }
+
+        _layer = scope.Shot is { } shot ? new(Scene, shot) : null;
+        List<string> ids = [.. (before?.Cheated ?? []).Union(_layer?.Cheated ?? [])];
+        List<string> nodes = [.. ids.Where(id => Scene.Find(id) is not null)];
+        List<string> looks = [.. nodes.Where(id => (before?.Find(id) ?? Scene.Find(id)!) is var was && Shown.Find(id) is { } now && (was.Camera != now.Camera || was.Light != now.Light))];
+        Evaluator.Follow(Shown, nodes);
+        Sight.Follow(Shown, ids);
+        return new(true, false, ids, looks, false);
+    }
+
+    /// <summary>Edits on a draft over what is shown, as they would be kept.</summary>
+    /// <param name="scope">Where they are made; null: where those of this page are.</param>
+    /// <exception cref="Refusal">They cannot be made.</exception>
+    public SceneDraft Tried(IReadOnlyList<Edit> edits, Scope? scope = null)
+    {
+        scope ??= Scope;
+        if (_layer is null && scope.Shot is null && Scene.Shots.Count == 0)
+        {
+            return Batch.Draft(Scene, edits);
+        }
+
+        var change = Batch.Run(Scene, edits, scope).Change;
+        var draft = new SceneDraft(Shown);
+        draft.Take(_layer?.Through(change) ?? change);
+        return draft;
+    }
+
     /// <summary>Makes edits at once, as one step, ahead of the server's answer.</summary>
     /// <exception cref="Refusal">Nothing has changed.</exception>
     public (Pending Pending, Stale Stale) Keep(IReadOnlyList<Edit> edits)
     {
-        var pending = Prepare(++_tickets, edits);
-        Apply(pending.Change);
+        var pending = Prepare(++_tickets, edits, Scope);
+        var stale = Apply(pending.Change);
         _pending.Add(pending);
-        return (pending, StaleOf(pending.Change));
+        return (pending, stale);
     }
 
     /// <summary>Takes in that the server made the page's own oldest unanswered edit and came to the same: nothing changes any more.</summary>
@@ -124,14 +185,15 @@ public sealed class Replica : IDisposable
 
     private static Stale StaleOf(Change change)
     {
-        var (worlds, outline) = (false, false);
+        var (worlds, outline, shots) = (false, false, false);
         var (rows, looks) = (new List<string>(), new List<string>());
         foreach (var one in change.All)
         {
             var (written, fields) = (one.Written(), (one.After ?? one.Before)!.Fields);
             bool Touched(Touches what, bool byBeing) => (written & (fields.Touching(what) | (byBeing ? Parts.Existence : Parts.None))) != 0;
-            worlds |= Touched(Touches.Places, byBeing: true);
-            outline |= Touched(Touches.Outline, byBeing: true);
+            worlds |= (one.After ?? one.Before) is Arranged && Touched(Touches.Places, byBeing: true);
+            outline |= (one.After ?? one.Before) is Arranged && Touched(Touches.Outline, byBeing: true);
+            shots |= (one.After ?? one.Before) is not Arranged && Touched(Touches.Shots, byBeing: true);
             if (one.Before is Node or null && one.After is Node or null && Touched(Touches.Looks, byBeing: true))
             {
                 looks.Add(one.Id);
@@ -143,23 +205,19 @@ public sealed class Replica : IDisposable
             }
         }
 
-        return new(worlds, outline, rows, looks);
+        return new(worlds, outline, rows, looks, shots);
     }
 
-    private Pending Prepare(long ticket, IReadOnlyList<Edit> edits)
+    private Pending Prepare(long ticket, IReadOnlyList<Edit> edits, Scope scope)
     {
-        var (change, sentence) = Batch.Run(Scene, edits);
-        return new(ticket, edits, sentence, change);
+        var (change, sentence) = Batch.Run(Scene, edits, scope);
+        return new(ticket, edits, scope, sentence, change);
     }
 
     private Stale Rebase(Func<Change> truth, long? answered, out IReadOnlyList<Refusal> dropped)
     {
-        var all = new List<Change>();
-        void Do(Change change)
-        {
-            Apply(change);
-            all.Add(change);
-        }
+        var stale = new List<Stale>();
+        void Do(Change change) => stale.Add(Apply(change));
 
         for (var i = _pending.Count - 1; i >= 0; i--)
         {
@@ -185,7 +243,7 @@ public sealed class Replica : IDisposable
         {
             try
             {
-                var prepared = Prepare(pending.Ticket, pending.Edits);
+                var prepared = Prepare(pending.Ticket, pending.Edits, pending.Scope);
                 Do(prepared.Change);
                 _pending.Add(prepared);
             }
@@ -196,18 +254,22 @@ public sealed class Replica : IDisposable
         }
 
         dropped = refusals;
-        var stale = all.Select(StaleOf).ToList();
         return new(
             true,
-            stale.Any(s => s.Outline),
+            stale.Exists(s => s.Outline),
             [.. stale.SelectMany(s => s.Rows).Distinct()],
-            [.. stale.SelectMany(s => s.Looks).Distinct()]);
+            [.. stale.SelectMany(s => s.Looks).Distinct()],
+            stale.Exists(s => s.Shots));
     }
 
-    private void Apply(Change change)
+    private Stale Apply(Change change)
     {
+        var shown = _layer?.Through(change) ?? change;
         Scene.Apply(change);
-        Evaluator.Follow(Scene, change);
-        Sight.Follow(Scene, change);
+        _layer?.Take(change);
+        Versions.Follow(change);
+        Evaluator.Follow(Shown, shown);
+        Sight.Follow(Shown, shown);
+        return StaleOf(shown);
     }
 }

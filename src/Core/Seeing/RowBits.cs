@@ -17,6 +17,9 @@ public enum RowBits
     /// <summary>A collection with a rule.</summary>
     Smart = 64,
     Noted = 128,
+
+    /// <summary>Seen in the current shot otherwise than the scene says.</summary>
+    OwnInShot = 256,
 }
 
 /// <summary>What stands between the tabs of a line of the tree, in this order.</summary>

@@ -34,7 +34,7 @@ public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reason
                 if (!IsOn(link, final))
                 {
                     var what = link.Id == collection.Id ? "it" : $"“{link.Name}”, which is around it,";
-                    reasons.Add(new($"{Where(final)}: {what} is switched off", final, link.Id, link.Id));
+                    reasons.Add(new($"{Where(scene, final)}: {what} is switched off{There(scene, link.Id, final)}", final, link.Id, link.Id));
                 }
             }
         }
@@ -49,7 +49,7 @@ public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reason
         var reasons = new List<Reason>();
         if (node.IsController)
         {
-            reasons.Add(new($"{Where(true)}: it is a controller, drawn in lines for the hand only", true, node.Id, ""));
+            reasons.Add(new($"{Where(scene, true)}: it is a controller, drawn in lines for the hand only", true, node.Id, ""));
         }
 
         foreach (var link in scene.Ancestors(node).Prepend(node))
@@ -57,11 +57,11 @@ public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reason
             var memberships = Membership.Of(scene, link).ToList();
             foreach (var final in new[] { false, true })
             {
-                var where = Where(final);
+                var where = Where(scene, final);
                 if (!IsOn(link, final))
                 {
                     var what = link.Id == node.Id ? "it" : $"“{link.Name}”, which carries it,";
-                    reasons.Add(new($"{where}: {what} is switched off", final, link.Id, link.Id));
+                    reasons.Add(new($"{where}: {what} is switched off{There(scene, link.Id, final)}", final, link.Id, link.Id));
                 }
 
                 if (memberships.Count > 0 && memberships.TrueForAll(c => OffAround(scene, c, final) is not null))
@@ -78,7 +78,11 @@ public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reason
 
     private static Seen Of(List<Reason> reasons) => new(reasons.TrueForAll(r => r.Final), reasons.TrueForAll(r => !r.Final), reasons);
 
-    private static string Where(bool final) => final ? "hidden in the final picture" : "hidden in the working view";
+    private static string Where(IScene scene, bool final) =>
+        !final ? "hidden in the working view" : scene.Shot is { } shot ? $"not in {shot.Title}" : "hidden in the final picture";
+
+    /// <summary>"there" of what is off in one shot only.</summary>
+    private static string There(IScene scene, string id, bool final) => final && scene.Shot is { } shot && scene.FindAny(Cheat.IdOf(shot.Id, id, CheatChannel.Seen)) is not null ? " there" : "";
 
     /// <summary>Whether a node's own switch and its collections let it be seen, whatever carries it.</summary>
     internal static bool IsOnAlone(IScene scene, Node node, bool final) => IsOn(node, final) && IsLetThrough(scene, node, final);
@@ -115,7 +119,7 @@ public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reason
 
         var off = OffAround(scene, first, final)!;
         return off.Id == first.Id
-            ? $"in “{first.Name}” only, and “{first.Name}” is off"
-            : $"in “{first.Name}” only, and “{off.Name}” around it is off";
+            ? $"in “{first.Name}” only, and “{first.Name}” is off{There(scene, first.Id, final)}"
+            : $"in “{first.Name}” only, and “{off.Name}” around it is off{There(scene, off.Id, final)}";
     }
 }

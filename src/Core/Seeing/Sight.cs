@@ -29,6 +29,9 @@ public enum SightBits : ushort
 
     /// <summary>A controller: drawn in lines and in no picture, whatever the other bits say; what rides on it is not.</summary>
     Controller = 128,
+
+    /// <summary>The picture of the current shot leaves it out, and so does the working view.</summary>
+    NotInShot = 256,
 }
 
 /// <summary>
@@ -53,6 +56,9 @@ public sealed unsafe class Sight
     private int[] _classOf = [];
     private ushort[] _bits = [];
     private bool _withBranch;
+
+    /// <summary>Whether the working view leaves out what the picture of the current shot leaves out; takes effect when it next follows.</summary>
+    public bool AsInShot { get; set; } = true;
 
     public Sight(IScene scene, Evaluator evaluator)
     {
@@ -90,7 +96,7 @@ public sealed unsafe class Sight
             var now = scene.FindAny(id);
             var at = _places.GetValueOrDefault(id, -1);
             Entity? before = at >= 0 ? _order[at] : _collections.GetValueOrDefault(id);
-            if ((now ?? before) is not { } some)
+            if ((now ?? before) is not Arranged some)
             {
                 continue;
             }
@@ -198,6 +204,7 @@ public sealed unsafe class Sight
     {
         var classes = _classes.ConvertAll(ClassBits);
         var isolating = _isolated.Count > 0;
+        var leaving = AsInShot && _scene.Shot is not null;
         for (var i = 0; i < _order.Length; i++)
         {
             var node = _order[i];
@@ -210,6 +217,8 @@ public sealed unsafe class Sight
             bits |= locked | (locked != 0 || switches.Locked ? (int)SightBits.Locked : 0);
             bits |= node.IsController ? (int)SightBits.Controller : 0;
             bits |= Math.Max(switches.Drawn == DrawnAs.Controller ? 0 : (int)switches.Drawn << 3, Math.Max(above & (int)SightBits.Drawn, of & (int)SightBits.Drawn));
+            bits |= leaving && (bits & (int)SightBits.Final) == 0 && node.Kind != NodeKind.Mark ? (int)SightBits.NotInShot : 0;
+
             // Lamps go on shining on what is shown alone.
             if (isolating && node.Kind is not (NodeKind.Mark or NodeKind.Light) && !_isolated.Contains(node.Id) && !(_withBranch && (above & (int)SightBits.LeftOut) == 0))
             {

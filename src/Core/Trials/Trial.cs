@@ -27,6 +27,7 @@ public sealed class Trial
 {
     private readonly Edit _template;
     private readonly Space _space;
+    private readonly Scope _scope;
     private readonly Dictionary<string, Vec3> _centres = [];
     private IScene _scene;
     private Evaluator _evaluator;
@@ -42,13 +43,14 @@ public sealed class Trial
     private double _turnSign = 1;
     private ViewSpace? _turnedIn;
     private bool _free;
+    private bool _mayBeNarrow;
 
     /// <param name="template">The edit with no amount yet.</param>
     /// <param name="space">Whose axes the handles follow; that of the template where it has one.</param>
     /// <exception cref="Refusal">The edit could not be done with any amount.</exception>
-    public Trial(IScene scene, Evaluator evaluator, Edit template, Space space)
+    public Trial(IScene scene, Evaluator evaluator, Edit template, Space space, Scope? scope = null)
     {
-        (_template, _space) = (template, space);
+        (_template, _space, _scope) = (template, space, scope ?? Scope.Every);
         Edits = [template];
         Stand(scene, evaluator);
     }
@@ -207,10 +209,12 @@ public sealed class Trial
 
     private void Show(IReadOnlyList<Edit> edits)
     {
-        var draft = new SceneDraft(_scene) { KnownCentres = edits.Count == 1 ? _centres : [] };
-        foreach (var one in edits)
+        var draft = Layered.Draft(_scope, edits, out_ => new(_scene) { KnownCentres = edits.Count == 1 && out_.Count == 0 ? _centres : [], LeftOut = out_ });
+        if (_scope.Narrow && !_mayBeNarrow)
         {
-            one.ApplyTo(draft);
+            // What may differ from shot to shot by one amount may by every other.
+            Narrow.Check(draft);
+            _mayBeNarrow = true;
         }
 
         _preview.Show(draft);
@@ -224,6 +228,17 @@ public sealed class Trial
         Reading = before.Constraints.IsEmpty
             ? Reading.Of(edit, before, after, _scene, draft.Held.FirstOrDefault())
             : Reading.Of(edit, new SceneDraft(_scene).AsItStands(before), draft.AsItStands(after), _scene, draft.Held.FirstOrDefault());
+        if (draft.LeftOut.Count > 0)
+        {
+            Reading = Reading with { Warning = LeftOutWords(draft.LeftOut) };
+        }
+    }
+
+    /// <summary>"“Globe” stays: it has of its own in 04 Desk what this would change."</summary>
+    private string LeftOutWords(HashSet<string> ids)
+    {
+        var one = ids.Count == 1;
+        return $"{new Speaker(_scene).Names([.. ids])} {(one ? "stays: it has" : "stay: they have")} of {(one ? "its" : "their")} own in {_scene.Shot?.Title} what this would change.";
     }
 
     public void PutBack() => _preview.PutBack();
@@ -246,7 +261,7 @@ public sealed class Trial
         [new Duplicate(_template.Picked, Ids: [ids]), .. Edits.Select(edit => edit.Instead(ids))];
 
     /// <summary>What an edit of this kind would do besides, asked with a usual amount before it is made; null: nothing.</summary>
-    public static string? Foretell(IScene scene, Edit template)
+    public static string? Foretell(IScene scene, Edit template, Scope? scope = null)
     {
         var nodes = template.Picked;
         if (template is IDragged { ChildrenStay: true } && Targets.LockedChildren(new(scene), nodes.Where(id => scene.Find(id) is not null)).Select(n => n.Id).ToList() is { Count: > 0 } locked)
@@ -260,8 +275,12 @@ public sealed class Trial
             return null;
         }
 
-        var draft = new SceneDraft(scene);
-        usual.ApplyTo(draft);
+        var draft = Layered.Draft(scope ?? Scope.Every, [usual], out_ => new(scene) { LeftOut = out_ });
+        if (scope is { Narrow: true })
+        {
+            Narrow.Check(draft);
+        }
+
         if (draft.Held.FirstOrDefault() is { } held)
         {
             return ConstraintWords.Held(held, new(scene));

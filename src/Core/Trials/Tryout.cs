@@ -23,6 +23,7 @@ public sealed record WentOn(bool Goes, string? Said);
 public sealed class Tryout(Func<Replica> replica)
 {
     private IReadOnlyList<Edit>? _edits;
+    private Scope? _scope;
     private SceneDraft? _draft;
     private Preview? _preview;
 
@@ -40,18 +41,19 @@ public sealed class Tryout(Func<Replica> replica)
     public void Begin(Edit template, Space space)
     {
         PutBack();
-        Trial = new Trial(replica().Scene, replica().Evaluator, template, space);
+        Trial = new Trial(replica().Shown, replica().Evaluator, template, space, replica().Scope);
     }
 
     /// <summary>Tries edits as they are, in place of what was tried before.</summary>
     /// <exception cref="Refusal">They cannot be done; what was shown before stays.</exception>
-    public void TryEdits(IReadOnlyList<Edit> edits)
+    /// <param name="scope">Where they are made; null: where those of the page are.</param>
+    public void TryEdits(IReadOnlyList<Edit> edits, Scope? scope = null)
     {
         Trial?.PutBack();
         Trial = null;
-        var draft = Batch.Draft(replica().Scene, edits);
-        _edits = edits;
-        _preview ??= new Preview(replica().Scene, replica().Evaluator);
+        var draft = replica().Tried(edits, scope);
+        (_edits, _scope) = (edits, scope);
+        _preview ??= new Preview(replica().Shown, replica().Evaluator);
         _preview.Show(draft);
         _draft = draft;
     }
@@ -81,11 +83,11 @@ public sealed class Tryout(Func<Replica> replica)
         {
             if (Trial is { } trial)
             {
-                trial.GoOn(replica().Scene, replica().Evaluator);
+                trial.GoOn(replica().Shown, replica().Evaluator);
             }
             else
             {
-                TryEdits(_edits!);
+                TryEdits(_edits!, _scope);
             }
 
             return new(true, Changed(touched, "It goes on from there."));

@@ -29,7 +29,14 @@ public sealed class Speaker(IScene scene)
         return trimmed.Length <= 40 ? trimmed : $"{WholeText.Start(trimmed, 20)}…{WholeText.End(trimmed, 18)}";
     }
 
-    public string Name(string id) => Quoted(scene.FindAny(id)?.Name ?? "an object that is gone");
+    public string Name(string id) => scene.FindAny(id) switch
+    {
+        null => "an object that is gone",
+        Shot shot => Quoted(shot.Title),
+        Cheat cheat => $"{Name(cheat.Of)} in {Quoted(Shot.TitleOf(scene, cheat.Shot))}",
+        Timing => "the frames of the scene",
+        var some => Quoted(some.Name),
+    };
 
     /// <summary>The name that a new node really gets among its siblings: "Box 2".</summary>
     public string NewName(string wanted, NodeKind kind, string? parent) =>

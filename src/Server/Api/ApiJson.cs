@@ -1,6 +1,8 @@
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Json;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
@@ -45,7 +47,25 @@ public sealed record LogEntry(
 /// <summary>Entries of the log in order, and the revision that the scene is at; where they do not reach it, ask on after the last.</summary>
 public sealed record LogAnswer(long Revision, IReadOnlyList<LogEntry> Entries);
 
-public sealed record EditsRequest(long Base, Edit[] Edits, Guid? Key = null);
+/// <param name="Shot">The current shot: the edits are computed on what it shows.</param>
+/// <param name="Scope">Whether they are made in every shot or in that one only; left out: in every shot.</param>
+public sealed record EditsRequest(long Base, Edit[] Edits, Guid? Key = null, string? Shot = null, EditScope? Scope = null)
+{
+    /// <exception cref="Core.Refusal">not-understood: one shot only, and no shot.</exception>
+    internal Scope InScope() => Scope == EditScope.Shot && Shot is null
+        ? throw new Core.Refusal(Core.Refusals.NotUnderstood, "Say in which shot the edits are to be made.")
+        : new(Shot, Scope == EditScope.Shot);
+}
+
+[JsonConverter(typeof(CamelCase<EditScope>))]
+public enum EditScope
+{
+    Every,
+    Shot,
+}
+
+/// <summary>The revision of the scene that the picture of a shot shows.</summary>
+public sealed record ShotPictureEntry(string Shot, long Revision);
 
 public sealed record RestoreRequest(long Base, Guid? Key = null, long? To = null);
 
@@ -66,6 +86,10 @@ public sealed record SceneAnswer(
     IReadOnlyList<NodeData> Nodes,
     IReadOnlyList<NodeData> Marks,
     IReadOnlyList<EntityData> Collections,
+    IReadOnlyList<EntityData> Shots,
+    IReadOnlyList<EntityData> Cheats,
+    double Fps,
+    int FirstFrame,
     IReadOnlyList<string>? Notes = null,
     int? KeepSteps = null);
 

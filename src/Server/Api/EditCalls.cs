@@ -29,7 +29,7 @@ internal static class EditCalls
     private static async Task<IResult> Edit(string id, EditsRequest request, HttpContext context, OpenScenes scenes)
     {
         var by = Person.Of(context);
-        return Answer(context, await scenes.With(id, scene => scene.Edit(by, request.Base, request.Key, request.Edits, PageOf(context))));
+        return Answer(context, await scenes.With(id, scene => scene.Edit(by, request.Base, request.Key, request.Edits, PageOf(context), request.InScope())));
     }
 
     private static async Task<IResult> Undo(string id, RestoreRequest request, HttpContext context, OpenScenes scenes)

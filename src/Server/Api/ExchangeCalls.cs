@@ -43,14 +43,17 @@ internal static class ExchangeCalls
     }
 
     private static async Task<IResult> ImportInto(
-        string id, HttpContext context, OpenScenes scenes, SelectionStore selections, Imports imports, string? under = null, string? name = null, string? at = null, string? mark = null)
+        string id, HttpContext context, OpenScenes scenes, SelectionStore selections, Imports imports, string? under = null, string? name = null, string? at = null, string? mark = null,
+        string? shot = null, EditScope? scope = null)
     {
+        var within = new EditsRequest(0, [], null, shot, scope).InScope();
         var by = Person.Of(context);
         var point = PointOf(at);
 
         // Asked before the upload is read, which may be long; and again when it is put in.
         (await scenes.Get(id)).Read((document, _) =>
         {
+            Layered.Over(document, within);
             ImportedFile.CheckPlace(document, under);
             return mark is null ? point : MarkOf(document, mark);
         });
@@ -59,7 +62,7 @@ internal static class ExchangeCalls
             var step = await scenes.With(id, scene => scene.Change(
                 by,
                 $"Imported {Core.Words.Speaker.Quoted(Rename.Nearest(name, "a file"))}: {file.Nodes.Count} objects",
-                into => ImportedFile.Under(into, file.All, under, mark is null ? point : MarkOf(into, mark)),
+                into => Layered.Written(into, ImportedFile.Under(into, file.All, under, mark is null ? point : MarkOf(into, mark)), within),
                 BlobsOf(file),
                 Counting(progress),
                 context.RequestAborted));

@@ -1,9 +1,13 @@
 using CalmPivot.Core;
+using CalmPivot.Core.Scene;
+using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
 
 namespace CalmPivot.Server.Api;
 
-/// <summary>What scenes look like: one small picture each, made by the page when a scene is left.</summary>
+/// <summary>
+/// What scenes look like: one small picture each, made by the page when a scene is left, and one for each shot, made when nothing else is to be done.
+/// </summary>
 internal static class PictureCalls
 {
     private const int MostBytes = 256 * 1024;
@@ -11,12 +15,31 @@ internal static class PictureCalls
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapGet("/scenes/{id}/picture", Read).Produces(200, contentType: "image/webp");
-        api.MapPut("/scenes/{id}/picture", Write).Produces(204).Accepts<byte[]>("image/webp", "image/png", "image/jpeg");
+        api.MapPut("/scenes/{id}/picture", WriteOfScene).Produces(204).Accepts<byte[]>("image/webp", "image/png", "image/jpeg");
+        api.MapGet("/scenes/{id}/shots/pictures", (string id, PictureStore pictures) => pictures.OfShots(id)).Produces<List<ShotPictureEntry>>();
+        api.MapGet("/scenes/{id}/shots/{shot}/picture", ReadOfShot).Produces(200, contentType: "image/webp");
+        api.MapPut("/scenes/{id}/shots/{shot}/picture", WriteOfShot).Produces(204).Accepts<byte[]>("image/webp", "image/png", "image/jpeg");
     }
 
-    private static async Task<IResult> Read(string id, HttpContext context, PictureStore pictures)
+    private static async Task<IResult> ReadOfShot(string id, string shot, HttpContext context, PictureStore pictures) =>
+        Answer(context, await pictures.Read(id, shot) ?? throw new Refusal(Refusals.NotFound, "There is no picture of this shot yet."));
+
+    /// <param name="revision">The revision of the scene that the picture shows.</param>
+    private static async Task<IResult> WriteOfShot(string id, string shot, long revision, HttpContext context, PictureStore pictures, OpenScenes scenes)
     {
-        var picture = await pictures.Read(id) ?? throw new Refusal(Refusals.NotFound, "There is no picture of this scene yet.");
+        if ((await scenes.Get(id)).Read((document, _) => document.FindShot(shot)) is null)
+        {
+            throw Core.Edits.Layered.NoSuchShot();
+        }
+
+        return await Write(id, shot, revision, context, pictures);
+    }
+
+    private static async Task<IResult> Read(string id, HttpContext context, PictureStore pictures) =>
+        Answer(context, await pictures.Read(id) ?? throw new Refusal(Refusals.NotFound, "There is no picture of this scene yet."));
+
+    private static IResult Answer(HttpContext context, ScenePicture picture)
+    {
         // Asked for by its revision it stays what it is.
         context.Response.Headers.CacheControl = context.Request.Query.ContainsKey("revision") ? "private, max-age=86400" : "no-cache";
         context.Response.Headers.ETag = $"\"{picture.Revision}\"";
@@ -24,7 +47,9 @@ internal static class PictureCalls
     }
 
     /// <param name="revision">The revision of the scene that the picture shows.</param>
-    private static async Task<IResult> Write(string id, long revision, HttpContext context, PictureStore pictures)
+    private static Task<IResult> WriteOfScene(string id, long revision, HttpContext context, PictureStore pictures) => Write(id, null, revision, context, pictures);
+
+    private static async Task<IResult> Write(string id, string? shot, long revision, HttpContext context, PictureStore pictures)
     {
         var bytes = await Bytes(context.Request);
         var type = TypeOf(bytes) ?? throw new Refusal(Refusals.UnsupportedFile, "A picture of a scene is WebP, PNG or JPEG.");
@@ -33,7 +58,7 @@ internal static class PictureCalls
             throw new Refusal(Refusals.NotUnderstood, "A picture shows a revision of its scene, which is no negative number.");
         }
 
-        return await pictures.Write(id, new(type, bytes, revision))
+        return await pictures.Write(id, new(type, bytes, revision), shot)
             ? Results.NoContent()
             : throw new Refusal(Refusals.NotFound, "This scene does not exist, or has been removed already.");
     }

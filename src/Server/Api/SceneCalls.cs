@@ -42,7 +42,8 @@ internal static class SceneCalls
     }
 
     internal static SceneAnswer AnswerOf(SceneDocument scene, IReadOnlyList<string>? notes = null, int? keepSteps = null) =>
-        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [.. NodeData.Marks(scene)], [.. EntityData.Collected(scene)], notes, keepSteps);
+        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [.. NodeData.Marks(scene)], [.. EntityData.Collected(scene)],
+            [.. scene.AllShots().Select((shot, i) => new EntityData(shot, i))], [.. scene.Shots.SelectMany(scene.CheatsOf).Select(cheat => new EntityData(cheat))], scene.Timing.Fps, scene.Timing.FirstFrame, notes, keepSteps);
 
     private static async Task<IResult> Create(NewSceneRequest request, SceneStore store, BlobStore blobs, PictureStore pictures, OpenScenes scenes)
     {
@@ -129,18 +130,19 @@ internal static class SceneCalls
 
     private static Refusal NotInBin() => new(Refusals.NotFound, "This scene is not in the bin. It was brought back, or is gone for good.");
 
-    private static async Task<IResult> Evaluated(string id, OpenScenes scenes) =>
-        Results.Ok((await scenes.Get(id)).Evaluated((document, evaluator) =>
+    /// <param name="shot">As that shot has it; left out: as the scene.</param>
+    private static async Task<IResult> Evaluated(string id, OpenScenes scenes, string? shot = null) =>
+        Results.Ok((await scenes.Get(id)).Evaluated(shot, (document, scene, evaluator) =>
         {
-            var draft = new SceneDraft(document);
+            var draft = new SceneDraft(scene);
             return new EvaluatedAnswer(
                 document.Revision,
-                [.. document.Branch(null).Select(node => EvaluatedOf(draft, evaluator, node))],
-                [.. document.Marks.Select(mark => EvaluatedOf(draft, evaluator, document.Find(mark)!))]);
+                [.. scene.Branch(null).Select(node => EvaluatedOf(draft, evaluator, node))],
+                [.. scene.Marks.Select(mark => EvaluatedOf(draft, evaluator, scene.Find(mark)!))]);
         }));
 
-    private static async Task<IResult> DerivedOf(string id, OpenScenes scenes) =>
-        Results.Ok((await scenes.Get(id)).Evaluated((document, evaluator) => new DerivedAnswer(document.Revision, Derived.Of(document, evaluator))));
+    private static async Task<IResult> DerivedOf(string id, OpenScenes scenes, string? shot = null) =>
+        Results.Ok((await scenes.Get(id)).Evaluated(shot, (document, scene, evaluator) => new DerivedAnswer(document.Revision, Derived.Of(scene, evaluator))));
 
     private static EvaluatedNode EvaluatedOf(SceneDraft document, Evaluator evaluator, Node node)
     {

@@ -56,7 +56,24 @@ internal static class Schemas
 
     private static async Task DescribeEntity(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)
     {
-        await DescribeFields(CollectionFields.Table, AlwaysIn(new EntityData(new Collection("", ""))), schema, context, cancelled);
+        // By its kind it has the fields of one of these.
+        var all = new Dictionary<string, IOpenApiSchema>();
+        foreach (var describe in new Func<Task>[]
+        {
+            () => DescribeFields(ShotFields.Table, [], schema, context, cancelled),
+            () => DescribeFields(CheatFields.Table, [], schema, context, cancelled),
+            () => DescribeFields(TimingFields.Table, [], schema, context, cancelled),
+            () => DescribeFields(CollectionFields.Table, ["id", "kind"], schema, context, cancelled),
+        })
+        {
+            await describe();
+            foreach (var (name, field) in schema.Properties!)
+            {
+                all[name] = field;
+            }
+        }
+
+        schema.Properties = all;
         schema.Properties!["kind"] = new OpenApiSchema { Type = JsonSchemaType.String, Enum = [.. EntityKinds.All.Select(k => (JsonNode)k.Word)] };
     }
 

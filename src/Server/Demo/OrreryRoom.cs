@@ -2,6 +2,7 @@ using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
+using CalmPivot.Core.Spaces;
 
 namespace CalmPivot.Server.Demo;
 
@@ -41,6 +42,7 @@ internal static class OrreryRoom
         room.Edit(new Gather("Brass parts", "brass-parts", Color: Brass, Rule: new(Material: Brass)));
         Rigs(room);
         room.Camera("Orrery camera", new(1.9, 1.9, 3.4), new(-17, 26, 0), 40);
+        Shots(room);
         return room.Scene;
     }
 
@@ -215,6 +217,32 @@ internal static class OrreryRoom
         room.Shape("Scaffold brace", tower, "cylinder", new(-0.8, 0.1, 0.39), Slate, new() { Radius = 0.02, Height = 1.86, Segments = 10 }, new(0, 0, -58), new(0, -0.93, 0));
     }
 
+    /// <summary>Five pictures of the room: what stands in the way is left out, and some things are not quite where they are.</summary>
+    private static void Shots(Builder room)
+    {
+        room.Camera("Dome camera", new(-2.2, 1.5, 4.6), new(24, -28, 0), 48);
+        room.Camera("Desk camera", new(4.1, 1.75, 3.7), new(-24, 41, 0), 34);
+        room.Camera("Moon camera", new(2.6, 1.95, 1.5), new(-10, 58, 0), 30);
+        foreach (var (number, name, camera, frames, note) in new[]
+        {
+            ("01", "Room", "wide-camera", 144, "The whole room, as one comes in."),
+            ("02", "Orrery", "orrery-camera", 96, "The planets, without the painters' things."),
+            ("03", "Dome", "dome-camera", 96, "Up to the open shutter."),
+            ("04", "Desk", "desk-camera", 72, "The globe by lamplight."),
+            ("05", "Moon", "moon-camera", 120, "The moon a little larger than it is."),
+        })
+        {
+            room.Edit(new MakeShot(new($"shot-{number}", number, name, camera, frames, note)));
+        }
+
+        room.Edit(new SeeIn(["shot-02", "shot-03", "shot-05"], ["scaffold"], false));
+        room.Edit(new SeeIn(["shot-03", "shot-05"], ["set-dressing"], false));
+        room.In("shot-04", new Move(["desk-lamp"], new(-0.18, 0, 0.04), new ParentSpace()));
+        room.In("shot-04", new Rotate(["globe"], 40, Vec3.UnitZ, new OwnSpace(), new AboutOwn()));
+        room.In("shot-04", new SetLight(["desk-glow"], Intensity: 60));
+        room.In("shot-05", new Scale(["moon"], new(1.6, 1.6, 1.6), new OwnSpace(), new AboutOwn()));
+    }
+
     private static void Lights(Builder room)
     {
         var lights = room.Group("Lights", null, Vec3.Zero);
@@ -252,6 +280,9 @@ internal static class OrreryRoom
         public void Mark(string name, MarkPlace at, bool follow = false) => Edit(new CreateMark(name, at, IdOf(name), follow));
 
         public void Edit(Edit edit) => Scene.Apply(Batch.Run(Scene, [edit]).Change);
+
+        /// <summary>The same in one shot only.</summary>
+        public void In(string shot, Edit edit) => Scene.Apply(Batch.Run(Scene, [edit], new(shot, Narrow: true)).Change);
 
         private static string IdOf(string name) => name.ToLowerInvariant().Replace(' ', '-');
 

@@ -52,11 +52,18 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
         return _state.Read(read);
     }
 
-    /// <summary>Reads the scene with all world matrices.</summary>
-    public T Evaluated<T>(Func<SceneDocument, Evaluator, T> read)
+    /// <summary>Reads the scene with all world matrices, or one of its shots.</summary>
+    /// <exception cref="Refusal">not-found: there is no such shot.</exception>
+    public T Evaluated<T>(string? shot, Func<SceneDocument, IScene, Evaluator, T> read)
     {
         ArgumentNullException.ThrowIfNull(read);
-        return _state.Evaluated(read);
+        return shot is null ? _state.Evaluated((document, evaluator) => read(document, document, evaluator))
+            : _state.Read((document, _) =>
+            {
+                var layer = Layered.Over(document, new(shot));
+                using var evaluator = new Evaluator(layer);
+                return read(document, layer, evaluator);
+            });
     }
 
     /// <summary>Does something with what the nodes use of stored geometry and pictures, while nothing changes the scene.</summary>
@@ -68,13 +75,17 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
 
     /// <summary>Makes edits as one step.</summary>
     /// <param name="page">The connection of the page that calls; it is not told what it is answered.</param>
-    public Task<StepAnswer> Edit(string by, long seen, Guid? key, IReadOnlyList<Edit> edits, string? page = null) => Kept(
+    /// <param name="scope">The current shot of who calls, and whether they are made in it alone; null: in the scene.</param>
+    public Task<StepAnswer> Edit(string by, long seen, Guid? key, IReadOnlyList<Edit> edits, string? page = null, Scope? scope = null) => Kept(
         key,
-        RequestOf("edits", key is null ? "" : StoreJson.Write<Edit[]>([.. edits])),
+        RequestOf(scope?.Shot is null ? "edits" : $"edits {(scope.Narrow ? "in" : "on")} {scope.Shot}", key is null ? "" : StoreJson.Write<Edit[]>([.. edits])),
         async () =>
         {
-            var (change, sentence) = Run(edits);
-            await CheckSeen(change, seen);
+            var (change, sentence) = Run(edits, scope);
+
+            // What shots have of their own is worked out anew from what is there, where an edit only keeps things in their place.
+            var asked = scope is { Narrow: true } || edits.Any(e => e.IsOfShots) ? change : change with { Entities = [.. change.Entities.Where(e => (e.After ?? e.Before) is not Cheat)] };
+            await CheckSeen(asked, seen);
             return Made(by, sentence, change, LogStore.PickedBy(edits), BlobsOf(change));
         },
         page);
@@ -257,7 +268,7 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
         var history = new SceneHistory(_state.History);
         var draft = new SceneDraft(Document);
         var marks = new List<long>();
-        string NameOf(string id) => Document.FindAny(id)?.Name ?? "an object that is gone";
+        string NameOf(string id) => new Speaker(Document).Name(id);
         if (to is { } wanted && !Continues(history, by, undo, wanted))
         {
             throw new Refusal(Refusals.NothingToUndo, "The scene stands at this step already, as far as your own steps go.");
@@ -386,11 +397,11 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
 
     private static Refusal KeyReused() => new(Refusals.KeyReused, "This key was used for another call before. Make a new key for each call.");
 
-    private (Change Change, string Sentence) Run(IReadOnlyList<Edit> edits)
+    private (Change Change, string Sentence) Run(IReadOnlyList<Edit> edits, Scope? scope)
     {
         try
         {
-            return Batch.Run(Document, edits);
+            return Batch.Run(Document, edits, scope);
         }
         catch (Refusal refusal) when (refusal.Word == Refusals.NotFound && GoneBy(edits) is { } removal)
         {
@@ -455,7 +466,7 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
                 var present = before is not Node node ? "" : $" It stands at {new Speaker(Document).Lengths3(node.Placement.Position)} now.";
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
-                    $"“{before.Name}” has been changed meanwhile{(last is null ? "" : $" (“{last}”)")}, so this edit was not made.{present} Make it again if you still want it.");
+                    $"“{new Speaker(Document).Name(before.Id)}” has been changed meanwhile{(last is null ? "" : $" (“{last}”)")}, so this edit was not made.{present} Make it again if you still want it.");
             }
         }
     }

@@ -67,6 +67,8 @@ public sealed class CollectingStore(NpgsqlDataSource source, SceneStore scenes)
               from scene_blobs sb left join used on used.scene_id = sb.scene_id and used.hash = sb.hash) found
             where found.scene_id = b.scene_id and found.hash = b.hash and (b.unused_since is null) <> found.used
             """);
+        await connection.Run(
+            "delete from scene_pictures p using scenes c where p.scene_id = c.id and p.shot <> '' and c.form = 3 and not exists (select from nodes n where n.scene = c.no and n.id = p.shot)");
         await connection.Run("delete from scene_blobs where unused_since <= now() - @unused", ("unused", unusedFor));
         return await ClearBlobs(connection);
     }

@@ -183,7 +183,9 @@ export interface paths {
         };
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    shot?: string;
+                };
                 header?: never;
                 path: {
                     id: string;
@@ -220,7 +222,9 @@ export interface paths {
         };
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    shot?: string;
+                };
                 header?: never;
                 path: {
                     id: string;
@@ -786,6 +790,8 @@ export interface paths {
                     name?: string;
                     at?: string;
                     mark?: string;
+                    shot?: string;
+                    scope?: components["schemas"]["EditScope"];
                 };
                 header?: never;
                 path: {
@@ -1052,6 +1058,107 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{id}/shots/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotPictureEntry"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/shots/{shot}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    shot: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query: {
+                    revision: number;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    shot: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "image/webp": string;
+                    "image/png": string;
+                    "image/jpeg": string;
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{id}/unused": {
         parameters: {
             query?: never;
@@ -1199,8 +1306,15 @@ export interface components {
             far?: number;
             aspect?: null | number;
         };
+        Carried: {
+            shot: string;
+            of: string;
+            channel: string;
+            by: number[];
+        };
         /** @enum {unknown} */
         ChannelName: "position" | "rotation" | "scale" | "size";
+        CheatValue: unknown;
         /**
          * @default along
          * @enum {unknown}
@@ -1273,7 +1387,7 @@ export interface components {
          * @enum {unknown}
          */
         DropBy: "lowest" | "pivot";
-        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"] | components["schemas"]["EditConstrain"] | components["schemas"]["EditSetConstraint"] | components["schemas"]["EditUnconstrain"] | components["schemas"]["EditBake"] | components["schemas"]["EditTurnTo"] | components["schemas"]["EditPanAndTilt"] | components["schemas"]["EditGiveLinks"] | components["schemas"]["EditDrive"] | components["schemas"]["EditFaceWith"];
+        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"] | components["schemas"]["EditConstrain"] | components["schemas"]["EditSetConstraint"] | components["schemas"]["EditUnconstrain"] | components["schemas"]["EditBake"] | components["schemas"]["EditTurnTo"] | components["schemas"]["EditPanAndTilt"] | components["schemas"]["EditGiveLinks"] | components["schemas"]["EditDrive"] | components["schemas"]["EditFaceWith"] | components["schemas"]["EditMakeShot"] | components["schemas"]["EditSetShot"] | components["schemas"]["EditCopyShot"] | components["schemas"]["EditRemoveShot"] | components["schemas"]["EditRenumber"] | components["schemas"]["EditSetTiming"] | components["schemas"]["EditSeeIn"] | components["schemas"]["EditTakeBack"] | components["schemas"]["EditEverywhere"] | components["schemas"]["EditCarryAlong"];
         EditAdd: {
             /** @enum {string} */
             do: "add";
@@ -1315,6 +1429,12 @@ export interface components {
             /** @default true */
             position?: boolean;
         };
+        EditCarryAlong: {
+            /** @enum {string} */
+            do: "carryAlong";
+            of: components["schemas"]["Carried"][];
+            isOfShots?: boolean;
+        };
         EditCollect: {
             /** @enum {string} */
             do: "collect";
@@ -1331,6 +1451,16 @@ export interface components {
             ids?: null | string[];
             /** Format: int32 */
             index?: null | number;
+        };
+        EditCopyShot: {
+            /** @enum {string} */
+            do: "copyShot";
+            shot: string;
+            id?: null | string;
+            name?: null | string;
+            /** Format: int32 */
+            splitAt?: null | number;
+            isOfShots?: boolean;
         };
         EditCreate: {
             /** @enum {string} */
@@ -1391,6 +1521,15 @@ export interface components {
             sharing?: boolean;
             ids?: null | string[][];
         };
+        EditEverywhere: {
+            /** @enum {string} */
+            do: "everywhere";
+            shot: string;
+            nodes?: null | string[];
+            channels?: null | string[];
+            others?: components["schemas"]["OtherShots"];
+            isOfShots?: boolean;
+        };
         EditFaceWith: {
             /** @enum {string} */
             do: "faceWith";
@@ -1438,6 +1577,12 @@ export interface components {
             do: "lock";
             nodes: string[];
             on: boolean;
+        };
+        EditMakeShot: {
+            /** @enum {string} */
+            do: "shot";
+            shot: components["schemas"]["NewShot"];
+            isOfShots?: boolean;
         };
         EditMirror: {
             /** @enum {string} */
@@ -1511,6 +1656,12 @@ export interface components {
             nodes: string[];
             children?: components["schemas"]["RemovedChildren"];
         };
+        EditRemoveShot: {
+            /** @enum {string} */
+            do: "removeShot";
+            id: string;
+            isOfShots?: boolean;
+        };
         EditRename: {
             /** @enum {string} */
             do: "rename";
@@ -1533,6 +1684,21 @@ export interface components {
              * @default 1
              */
             digits?: number;
+        };
+        EditRenumber: {
+            /** @enum {string} */
+            do: "renumber";
+            /**
+             * Format: int32
+             * @default 10
+             */
+            from?: number;
+            /**
+             * Format: int32
+             * @default 10
+             */
+            by?: number;
+            isOfShots?: boolean;
         };
         EditRotate: {
             /** @enum {string} */
@@ -1562,12 +1728,23 @@ export interface components {
             effect?: components["schemas"]["Effect"];
             children?: components["schemas"]["ChildrenMode"];
         };
+        /** @enum {unknown} */
+        EditScope: "every" | "shot" | null;
         EditSee: {
             /** @enum {string} */
             do: "see";
             nodes: string[];
             working?: null | boolean;
             final?: null | boolean;
+            isOfShots?: boolean;
+        };
+        EditSeeIn: {
+            /** @enum {string} */
+            do: "seeIn";
+            shots: string[];
+            of: string[];
+            on?: null | boolean;
+            isOfShots?: boolean;
         };
         EditSeparate: {
             /** @enum {string} */
@@ -1676,12 +1853,36 @@ export interface components {
             node: string;
             shape: components["schemas"]["ShapePatch"];
         };
+        EditSetShot: {
+            /** @enum {string} */
+            do: "setShot";
+            /** @default  */
+            id?: string;
+            number?: null | string;
+            name?: null | string;
+            camera?: null | string;
+            /** Format: int32 */
+            frames?: null | number;
+            note?: null | string;
+            colour?: null | string;
+            /** Format: int32 */
+            index?: null | number;
+            isOfShots?: boolean;
+        };
         EditSetTakes: {
             /** @enum {string} */
             do: "setTakes";
             nodes: string[];
             takes: components["schemas"]["TakesPatch"];
             keep?: components["schemas"]["Keep"];
+        };
+        EditSetTiming: {
+            /** @enum {string} */
+            do: "setTiming";
+            fps?: null | number;
+            /** Format: int32 */
+            firstFrame?: null | number;
+            isOfShots?: boolean;
         };
         EditSpread: {
             /** @enum {string} */
@@ -1696,6 +1897,14 @@ export interface components {
             do: "steer";
             node: string;
             view: components["schemas"]["Affine"];
+        };
+        EditTakeBack: {
+            /** @enum {string} */
+            do: "takeBack";
+            shot: string;
+            nodes?: null | string[];
+            channels?: null | string[];
+            isOfShots?: boolean;
         };
         EditTurnTo: {
             /** @enum {string} */
@@ -1734,6 +1943,8 @@ export interface components {
             edits: components["schemas"]["Edit"][];
             /** Format: uuid */
             key?: null | string;
+            shot?: null | string;
+            scope?: null | components["schemas"]["EditScope"];
         };
         /**
          * @default whole
@@ -1744,10 +1955,23 @@ export interface components {
             id: string;
             /** @description The place among the siblings when it was written. */
             index?: number;
-            name: string;
-            parent: null | string;
-            rank: number;
-            switches: components["schemas"]["Switches"];
+            name?: string;
+            number?: null | string;
+            rank?: number;
+            camera?: null | string;
+            /** Format: int32 */
+            frames?: number;
+            note?: null | string;
+            colour?: null | string;
+            shot?: string;
+            of?: string;
+            channel?: string;
+            value?: unknown;
+            fps?: number;
+            /** Format: int32 */
+            firstFrame?: number;
+            parent?: null | string;
+            switches?: components["schemas"]["Switches"];
             label?: components["schemas"]["Label"];
             rule?: {
                 name?: null | string;
@@ -1757,7 +1981,7 @@ export interface components {
                 under?: null | string;
             };
             /** @enum {string} */
-            kind: "collection";
+            kind: "collection" | "timing" | "shot" | "cheat";
         };
         EntryOf: {
             node: string;
@@ -1915,6 +2139,18 @@ export interface components {
             name: string;
             like?: null | string;
         };
+        NewShot: {
+            id?: null | string;
+            number?: null | string;
+            name?: null | string;
+            camera?: null | string;
+            /** Format: int32 */
+            frames?: null | number;
+            note?: null | string;
+            colour?: null | string;
+            /** Format: int32 */
+            index?: null | number;
+        };
         NodeData: {
             id: string;
             /** @description The place among the siblings when it was written. */
@@ -1946,6 +2182,11 @@ export interface components {
         };
         /** @enum {unknown} */
         NormalsHow: "facets" | "smooth";
+        /**
+         * @default follow
+         * @enum {unknown}
+         */
+        OtherShots: "follow" | "keep";
         /** @description What was written of one thing. Without “was” it was made, without “is” removed. */
         PartChange: {
             id: string;
@@ -1953,8 +2194,8 @@ export interface components {
              * @description What it is; left out: a node.
              * @enum {string}
              */
-            of?: "collection";
-            parts: ("existence" | "name" | "seat" | "placement" | "shape" | "material" | "lens" | "switches" | "collections" | "label" | "rule" | "constraints")[];
+            of?: "collection" | "timing" | "shot" | "cheat";
+            parts: ("existence" | "name" | "seat" | "placement" | "shape" | "material" | "lens" | "switches" | "collections" | "label" | "rule" | "constraints" | "value" | "length")[];
             /** @description The fields of the written parts before; those that are as usual are left out. */
             was?: Record<string, never>;
             /** @description The fields of the written parts after; those that are as usual are left out. */
@@ -2096,6 +2337,12 @@ export interface components {
             nodes: components["schemas"]["NodeData"][];
             marks: components["schemas"]["NodeData"][];
             collections: components["schemas"]["EntityData"][];
+            shots: components["schemas"]["EntityData"][];
+            cheats: components["schemas"]["EntityData"][];
+            /** Format: double */
+            fps: number;
+            /** Format: int32 */
+            firstFrame: number;
             notes?: null | string[];
             /** Format: int32 */
             keepSteps?: null | number;
@@ -2163,6 +2410,11 @@ export interface components {
             /** Format: int32 */
             divisions?: null | number;
             caps?: null | boolean;
+        };
+        ShotPictureEntry: {
+            shot: string;
+            /** Format: int64 */
+            revision: number;
         };
         Space: components["schemas"]["SpaceWorldSpace"] | components["schemas"]["SpaceParentSpace"] | components["schemas"]["SpaceOwnSpace"] | components["schemas"]["SpaceLeadSpace"] | components["schemas"]["SpaceViewSpace"] | components["schemas"]["SpaceSurfaceSpace"] | components["schemas"]["SpaceChannelsSpace"] | components["schemas"]["SpaceMarkSpace"];
         SpaceChannelsSpace: {
@@ -2334,7 +2586,9 @@ export type AmountMode = components['schemas']['AmountMode'];
 export type AnchorAxes = components['schemas']['AnchorAxes'];
 export type BringTo = components['schemas']['BringTo'];
 export type Camera = components['schemas']['Camera'];
+export type Carried = components['schemas']['Carried'];
 export type ChannelName = components['schemas']['ChannelName'];
+export type CheatValue = components['schemas']['CheatValue'];
 export type ChildrenMode = components['schemas']['ChildrenMode'];
 export type ConstraintPatch = components['schemas']['ConstraintPatch'];
 export type CopiedNodes = components['schemas']['CopiedNodes'];
@@ -2348,8 +2602,10 @@ export type EditAdd = components['schemas']['EditAdd'];
 export type EditAlign = components['schemas']['EditAlign'];
 export type EditBake = components['schemas']['EditBake'];
 export type EditBring = components['schemas']['EditBring'];
+export type EditCarryAlong = components['schemas']['EditCarryAlong'];
 export type EditCollect = components['schemas']['EditCollect'];
 export type EditConstrain = components['schemas']['EditConstrain'];
+export type EditCopyShot = components['schemas']['EditCopyShot'];
 export type EditCreate = components['schemas']['EditCreate'];
 export type EditCreateMark = components['schemas']['EditCreateMark'];
 export type EditDraw = components['schemas']['EditDraw'];
@@ -2357,6 +2613,7 @@ export type EditDrive = components['schemas']['EditDrive'];
 export type EditDrop = components['schemas']['EditDrop'];
 export type EditDropShear = components['schemas']['EditDropShear'];
 export type EditDuplicate = components['schemas']['EditDuplicate'];
+export type EditEverywhere = components['schemas']['EditEverywhere'];
 export type EditFaceWith = components['schemas']['EditFaceWith'];
 export type EditFollowNode = components['schemas']['EditFollowNode'];
 export type EditGather = components['schemas']['EditGather'];
@@ -2364,6 +2621,7 @@ export type EditGiveLinks = components['schemas']['EditGiveLinks'];
 export type EditGroup = components['schemas']['EditGroup'];
 export type EditJoin = components['schemas']['EditJoin'];
 export type EditLockNodes = components['schemas']['EditLockNodes'];
+export type EditMakeShot = components['schemas']['EditMakeShot'];
 export type EditMirror = components['schemas']['EditMirror'];
 export type EditMove = components['schemas']['EditMove'];
 export type EditMovePivot = components['schemas']['EditMovePivot'];
@@ -2372,11 +2630,15 @@ export type EditPaste = components['schemas']['EditPaste'];
 export type EditPlace = components['schemas']['EditPlace'];
 export type EditPutUnder = components['schemas']['EditPutUnder'];
 export type EditRemove = components['schemas']['EditRemove'];
+export type EditRemoveShot = components['schemas']['EditRemoveShot'];
 export type EditRename = components['schemas']['EditRename'];
 export type EditRenameMany = components['schemas']['EditRenameMany'];
+export type EditRenumber = components['schemas']['EditRenumber'];
 export type EditRotate = components['schemas']['EditRotate'];
 export type EditScale = components['schemas']['EditScale'];
+export type EditScope = components['schemas']['EditScope'];
 export type EditSee = components['schemas']['EditSee'];
+export type EditSeeIn = components['schemas']['EditSeeIn'];
 export type EditSeparate = components['schemas']['EditSeparate'];
 export type EditSetCamera = components['schemas']['EditSetCamera'];
 export type EditSetChannel = components['schemas']['EditSetChannel'];
@@ -2387,9 +2649,12 @@ export type EditSetNormals = components['schemas']['EditSetNormals'];
 export type EditSetOrder = components['schemas']['EditSetOrder'];
 export type EditSetRule = components['schemas']['EditSetRule'];
 export type EditSetShape = components['schemas']['EditSetShape'];
+export type EditSetShot = components['schemas']['EditSetShot'];
 export type EditSetTakes = components['schemas']['EditSetTakes'];
+export type EditSetTiming = components['schemas']['EditSetTiming'];
 export type EditSpread = components['schemas']['EditSpread'];
 export type EditSteer = components['schemas']['EditSteer'];
+export type EditTakeBack = components['schemas']['EditTakeBack'];
 export type EditTurnTo = components['schemas']['EditTurnTo'];
 export type EditUnconstrain = components['schemas']['EditUnconstrain'];
 export type EditUngroup = components['schemas']['EditUngroup'];
@@ -2420,10 +2685,12 @@ export type NameStepRequest = components['schemas']['NameStepRequest'];
 export type NamedSelection = components['schemas']['NamedSelection'];
 export type NewNode = components['schemas']['NewNode'];
 export type NewSceneRequest = components['schemas']['NewSceneRequest'];
+export type NewShot = components['schemas']['NewShot'];
 export type NodeData = components['schemas']['NodeData'];
 export type NodeKind = components['schemas']['NodeKind'];
 export type Normals = components['schemas']['Normals'];
 export type NormalsHow = components['schemas']['NormalsHow'];
+export type OtherShots = components['schemas']['OtherShots'];
 export type PartChange = components['schemas']['PartChange'];
 export type PivotPlace = components['schemas']['PivotPlace'];
 export type PivotShift = components['schemas']['PivotShift'];
@@ -2447,6 +2714,7 @@ export type SeenAnswer = components['schemas']['SeenAnswer'];
 export type SelectionRequest = components['schemas']['SelectionRequest'];
 export type Shape = components['schemas']['Shape'];
 export type ShapePatch = components['schemas']['ShapePatch'];
+export type ShotPictureEntry = components['schemas']['ShotPictureEntry'];
 export type Space = components['schemas']['Space'];
 export type SpaceChannelsSpace = components['schemas']['SpaceChannelsSpace'];
 export type SpaceLeadSpace = components['schemas']['SpaceLeadSpace'];

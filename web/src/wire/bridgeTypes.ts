@@ -28,12 +28,23 @@ export interface components {
             world: number[];
             lens: components["schemas"]["LensAnswer"];
         };
+        CarryAnswer: {
+            shots: string;
+            edit: unknown;
+        };
         CaughtAnswer: {
             kind: components["schemas"]["SnapKind"];
             words: string;
             point: components["schemas"]["Vec3"];
             normal: null | components["schemas"]["Vec3"];
             inReach: number;
+        };
+        CheatReading: {
+            channel: string;
+            of: string[];
+            words: string;
+            here: string;
+            there: string;
         };
         ColorsAnswer: {
             palette: string[];
@@ -149,6 +160,10 @@ export interface components {
             centre: components["schemas"]["Vec3"];
             axes: number[];
             warning: null | string;
+            refused: null | string;
+        };
+        FramesAnswer: {
+            frames: number;
         };
         GhostAnswer: {
             id: string;
@@ -199,6 +214,9 @@ export interface components {
             edits: null | unknown;
             empty: boolean;
             stale: components["schemas"]["Stale"];
+            shot: null | string;
+            narrow: null | boolean;
+            carry: null | components["schemas"]["CarryAnswer"];
         };
         Label: {
             color: null | string;
@@ -396,6 +414,13 @@ export interface components {
             reasons: components["schemas"]["Reason"][];
             collections: components["schemas"]["MembershipAnswer"][];
         };
+        SeenInReading: {
+            shot: string;
+            title: string;
+            state: string;
+            seen: boolean;
+            why: null | string;
+        };
         ShadowAnswer: {
             id: string;
             world: number[];
@@ -430,6 +455,31 @@ export interface components {
             divisions: null | number;
             caps: null | boolean;
         };
+        ShotReading: {
+            id: string;
+            number: string;
+            name: string;
+            title: string;
+            camera: null | string;
+            cameraName: null | string;
+            cameraNote: null | string;
+            frames: number;
+            length: string;
+            first: number;
+            code: string;
+            note: null | string;
+            colour: null | string;
+            cheats: number;
+            seen: number;
+            aspect: number;
+        };
+        ShotsAnswer: {
+            shots: components["schemas"]["ShotReading"][];
+            versions: number[];
+            fps: number;
+            firstFrame: number;
+            total: string;
+        };
         /** @enum {unknown} */
         SnapKind: "vertex" | "pivot" | "corner" | "edgeMiddle" | "edge" | "grid" | "face";
         Stale: {
@@ -437,6 +487,7 @@ export interface components {
             outline: boolean;
             rows: string[];
             looks: string[];
+            shots: boolean;
         };
         StrayPivot: {
             node: string;
@@ -503,7 +554,9 @@ export type AmountMode = components['schemas']['AmountMode'];
 export type BoundsAnswer = components['schemas']['BoundsAnswer'];
 export type Camera = components['schemas']['Camera'];
 export type CameraAnswer = components['schemas']['CameraAnswer'];
+export type CarryAnswer = components['schemas']['CarryAnswer'];
 export type CaughtAnswer = components['schemas']['CaughtAnswer'];
+export type CheatReading = components['schemas']['CheatReading'];
 export type ColorsAnswer = components['schemas']['ColorsAnswer'];
 export type CommonCamera = components['schemas']['CommonCamera'];
 export type CommonChannels = components['schemas']['CommonChannels'];
@@ -517,6 +570,7 @@ export type EulerOrder = components['schemas']['EulerOrder'];
 export type ForeseenAnswer = components['schemas']['ForeseenAnswer'];
 export type Foretelling = components['schemas']['Foretelling'];
 export type FrameAnswer = components['schemas']['FrameAnswer'];
+export type FramesAnswer = components['schemas']['FramesAnswer'];
 export type GhostAnswer = components['schemas']['GhostAnswer'];
 export type GoneEntity = components['schemas']['GoneEntity'];
 export type HeardAnswer = components['schemas']['HeardAnswer'];
@@ -555,9 +609,12 @@ export type Reason = components['schemas']['Reason'];
 export type RefusalAnswer = components['schemas']['RefusalAnswer'];
 export type Rule = components['schemas']['Rule'];
 export type SeenAnswer = components['schemas']['SeenAnswer'];
+export type SeenInReading = components['schemas']['SeenInReading'];
 export type ShadowAnswer = components['schemas']['ShadowAnswer'];
 export type Shape = components['schemas']['Shape'];
 export type ShapePatch = components['schemas']['ShapePatch'];
+export type ShotReading = components['schemas']['ShotReading'];
+export type ShotsAnswer = components['schemas']['ShotsAnswer'];
 export type SnapKind = components['schemas']['SnapKind'];
 export type Stale = components['schemas']['Stale'];
 export type StrayPivot = components['schemas']['StrayPivot'];
@@ -580,7 +637,8 @@ export const sightBits = {
   "drawn": 24,
   "leftOut": 32,
   "lockedBranch": 64,
-  "controller": 128
+  "controller": 128,
+  "notInShot": 256
 } as const;
 
 export const rowBits = {
@@ -592,7 +650,8 @@ export const rowBits = {
   "drawnAsBox": 16,
   "closed": 32,
   "smart": 64,
-  "noted": 128
+  "noted": 128,
+  "ownInShot": 256
 } as const;
 
 export const rowColumn = {

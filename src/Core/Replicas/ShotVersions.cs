@@ -1,0 +1,39 @@
+using CalmPivot.Core.Entities;
+using CalmPivot.Core.Scene;
+
+namespace CalmPivot.Core.Replicas;
+
+/// <summary>Counts, shot by shot, what may have changed its picture: by that a page knows which pictures are older than what they show.</summary>
+public sealed class ShotVersions
+{
+    /// <summary>What no picture shows.</summary>
+    private const Parts Unseen = Parts.Name | Parts.Label;
+
+    private readonly Dictionary<string, int> _own = [];
+    private int _all;
+
+    /// <summary>How often the picture of a shot may have changed.</summary>
+    public int Of(string shot) => _all + _own.GetValueOrDefault(shot);
+
+    public void Follow(Change change)
+    {
+        ArgumentNullException.ThrowIfNull(change);
+        foreach (var one in change.All)
+        {
+            switch (one.After ?? one.Before)
+            {
+                case Cheat cheat:
+                    Count(cheat.Shot.Length > 0 ? cheat.Shot : ((Cheat)(one.Before ?? one.After)!).Shot);
+                    break;
+                case Shot shot when (one.Written() & (Parts.Lens | Parts.Existence)) != 0:
+                    Count(shot.Id);
+                    break;
+                case Arranged when (one.Written() & ~Unseen) != 0:
+                    _all++;
+                    return;
+            }
+        }
+    }
+
+    private void Count(string shot) => _own[shot] = _own.GetValueOrDefault(shot) + 1;
+}

@@ -1,0 +1,104 @@
+using CalmPivot.Core.Amounts;
+using CalmPivot.Core.Scene;
+using CalmPivot.Core.Seeing;
+
+namespace CalmPivot.Core.Words;
+
+/// <summary>A shot as its card says it.</summary>
+/// <param name="CameraName">Null: it has no camera.</param>
+/// <param name="CameraNote">What is wrong with its camera, as a sentence; null: nothing.</param>
+/// <param name="Length">"4 s · 96".</param>
+/// <param name="First">The number of its first frame.</param>
+/// <param name="Code">Where it begins in the sequence.</param>
+/// <param name="Cheats">How many objects have something of their own in it.</param>
+/// <param name="Seen">How many objects and collections are seen otherwise than in the scene.</param>
+/// <param name="Aspect">Width over height of its picture.</param>
+public sealed record ShotReading(
+    string Id,
+    string Number,
+    string Name,
+    string Title,
+    string? Camera,
+    string? CameraName,
+    string? CameraNote,
+    int Frames,
+    string Length,
+    int First,
+    string Code,
+    string? Note,
+    string? Colour,
+    int Cheats,
+    int Seen,
+    double Aspect)
+{
+    /// <summary>All shots in their order.</summary>
+    public static IReadOnlyList<ShotReading> All(IScene scene)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        var (timing, at, readings) = (scene.Timing, 0L, new List<ShotReading>());
+        foreach (var shot in scene.AllShots())
+        {
+            var camera = shot.Camera is { } id ? scene.Find(id) : null;
+            var cheats = scene.CheatsOf(shot.Id).ToList();
+            var aspect = (camera is null ? null : new ShotScene(scene, shot.Id).Find(camera.Id)?.Camera?.Aspect) ?? CalmPivot.Core.Scene.Camera.UsualAspect;
+            readings.Add(new(
+                shot.Id, shot.Number, shot.Name, shot.Title, shot.Camera, camera?.Name, NoteOn(shot, camera), shot.Frames, FrameTime.Say(shot.Frames, timing.Fps),
+                (int)Math.Clamp(timing.FirstFrame + at, int.MinValue, int.MaxValue), FrameTime.Code(at, timing.Fps), shot.Note, shot.Colour,
+                cheats.Where(c => !c.IsSeen).Select(c => c.Of).Distinct().Count(), cheats.Count(c => c.IsSeen), aspect));
+            at += shot.Frames;
+        }
+
+        return readings;
+    }
+
+    private static string? NoteOn(Shot shot, Node? camera) => camera switch
+    {
+        null when shot.Camera is null => "It has no camera yet. Choose one, or take the present view.",
+        null => "Its camera is not in the scene any more. Choose another one.",
+        { Camera: null } => $"“{camera.Name}” is no camera any more. Choose another one.",
+        _ => null,
+    };
+}
+
+/// <summary>How picked things are seen in a shot.</summary>
+/// <param name="State">"scene": as in the scene; "on"; "off"; "mixed".</param>
+/// <param name="Seen">Whether the picture of the shot shows the last picked.</param>
+/// <param name="Why">Why not; null: it is seen.</param>
+public sealed record SeenInReading(string Shot, string Title, string State, bool Seen, string? Why)
+{
+    public static IReadOnlyList<SeenInReading> Of(IScene scene, IReadOnlyList<string> ids)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(ids);
+        var some = ids.Where(id => scene.FindArranged(id) is not null).ToList();
+        return some.Count == 0 ? [] : [.. scene.AllShots().Select(shot =>
+        {
+            var states = some.Select(id => scene.FindAny(Cheat.IdOf(shot.Id, id, CheatChannel.Seen)) is Cheat cheat ? cheat.Value.IsOn ? "on" : "off" : "scene").Distinct().ToList();
+            var layer = new ShotScene(scene, shot.Id);
+            var seen = layer.FindArranged(some[^1]) is Collection collection ? Seeing.Seen.Of(layer, collection) : Seeing.Seen.Of(layer, layer.Find(some[^1])!);
+            return new SeenInReading(shot.Id, shot.Title, states.Count == 1 ? states[0] : "mixed", seen.Final, seen.Reasons.FirstOrDefault(r => r.Final)?.Text);
+        })];
+    }
+}
+
+/// <summary>A channel that picked things have of their own in a shot.</summary>
+/// <param name="Of">Who has it.</param>
+/// <param name="Words">"a position X".</param>
+/// <param name="Here">The value of the last picked that has it.</param>
+/// <param name="There">The scene's.</param>
+public sealed record CheatReading(string Channel, IReadOnlyList<string> Of, string Words, string Here, string There)
+{
+    public static IReadOnlyList<CheatReading> All(IScene scene, string shot, IReadOnlyList<string> ids)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        var (layer, say) = (new ShotScene(scene, shot), new Speaker(scene));
+        return [.. ids.SelectMany(layer.CheatsOn).GroupBy(c => c.Channel).Select(group =>
+        {
+            var last = group.Last();
+            var some = scene.FindArranged(last.Of)!;
+            return CheatChannel.Of(group.Key) is { } channel && channel.Read(some) is { } there
+                ? new CheatReading(group.Key, [.. group.Select(c => c.Of)], CheatWords.Of(channel, some, say), CheatWords.Value(channel, last.Value, say), CheatWords.Value(channel, there, say))
+                : null;
+        }).OfType<CheatReading>()];
+    }
+}
