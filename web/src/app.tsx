@@ -94,7 +94,7 @@ export function App() {
             <LinksView />
             <Gallery />
           </div>
-          <Tray />
+          <Tray stage={now} />
         </div>
         {side(right, false)}
         <StepsPanel width={panel} />

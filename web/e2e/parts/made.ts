@@ -15,6 +15,7 @@ export function row(id: string, parent: string | null = null, more: Partial<Outl
     closed: false,
     smart: false,
     noted: false,
+    ownInShot: false,
     geometry: null,
     shares: null,
     color: null,

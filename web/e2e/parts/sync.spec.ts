@@ -28,7 +28,11 @@ class Shelf {
   steps = () => [...this.entries.keys()].filter((key) => key.startsWith('unsent/'));
 }
 
-const nothing = { stale: { worlds: false, outline: false, rows: [], looks: [] }, dropped: [], ongoing: null };
+const nothing = {
+  stale: { worlds: false, outline: false, rows: [], looks: [], shots: false },
+  dropped: [],
+  ongoing: null,
+};
 
 /** The sending of steps, with a made-up core and a made-up server. */
 class Desk {
@@ -128,7 +132,10 @@ class Desk {
       sentence: `Step ${ticket}`,
       edits: [{ do: 'rename', node: 'a', name: `${ticket}` }],
       empty: false,
-      stale: { worlds: false, outline: false, rows: [], looks: [] },
+      shot: null,
+      narrow: null,
+      carry: null,
+      stale: { worlds: false, outline: false, rows: [], looks: [], shots: false },
     };
   }
 

@@ -25,8 +25,44 @@ export function refresh(stale: Stale): void {
   if (sight) readSight();
   if (stale.looks.length > 0) open.picture?.looksChanged(stale.looks);
   if (sight) open.picture?.sightChanged();
+  if (stale.shots || (stale.outline && get().shots.length > 0)) readShots();
+  else if (get().shots.length > 0) readShotsSoon();
   showAll(stale.worlds);
 }
+
+/** What is seen is read anew, and drawn. */
+export function sightRead(): void {
+  readSight();
+  open.picture?.sightChanged();
+}
+
+/** The shots as they are. One that is gone is not arranged in any more. */
+export function readShots(): void {
+  clearTimeout(shotsSoon);
+  const { shots, versions, fps, firstFrame, total } = open.core.shots();
+  const { shot, asInShot } = get();
+  set({
+    shots,
+    shotVersions: new Map(shots.map((s, i) => [s.id, versions[i]!])),
+    timing: { fps, firstFrame, total },
+  });
+  if (shot === null || shots.some((s) => s.id === shot)) return;
+  const left = open.core.setScope(null, false, asInShot);
+  set({ shot: null, narrow: false, cheats: [] });
+  if (!isRefusal(left)) refresh(left.stale);
+  sightRead();
+}
+
+let shotsSoon: ReturnType<typeof setTimeout> | undefined;
+
+/** Only their pictures may be older than what they show: no drag waits for that. */
+function readShotsSoon(): void {
+  clearTimeout(shotsSoon);
+  shotsSoon = setTimeout(readShots, 300);
+}
+
+/** More picked than this are not asked what they have of their own. */
+const mostCheating = 500;
 
 /** The stage draws where things stand now. */
 export function showAll(worlds = true): void {
@@ -50,18 +86,23 @@ export function readSight(): void {
 
 export function readLead(): void {
   const id = get().selection.at(-1);
-  set({ lead: id === undefined ? null : open.core.node(id) });
+  const { shot, selection } = get();
+  const cheats = shot === null || id === undefined ? [] : open.core.cheatsOn(selection.slice(-mostCheating));
+  set({ lead: id === undefined ? null : open.core.node(id), cheats });
 }
 
 /** Asks the core what the sentence would do besides what it says. */
 export function foretell(): void {
   const t = template(viewWorld);
   if (!t) {
-    set({ foretold: null });
+    set({ foretold: null, refused: null });
     return;
   }
   const frame = open.core.frame(t.edit, t.space, true);
-  set({ foretold: isRefusal(frame) ? frame.detail : frame.warning });
+  set({
+    foretold: isRefusal(frame) ? frame.detail : frame.warning,
+    refused: isRefusal(frame) ? frame.refusal : frame.refused,
+  });
 }
 
 /** The world matrix of the active view; of none, that of the world. */

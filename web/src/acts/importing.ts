@@ -2,6 +2,7 @@ import { api } from '../api/client';
 import type { Vec3 } from '../core/answers';
 import { longWork } from './longWork';
 import { session } from './session';
+import { within } from './shots';
 import { get } from '../state/store';
 
 /** Where a file goes: into a new scene, or into the open one. */
@@ -42,7 +43,7 @@ async function intoOpen(file: File, to: ImportTo): Promise<void> {
           ? { mark: currentMark }
           : {};
   const answer = await longWork(`Importing ${file.name}`, (page, signal) =>
-    api.importInto(scene.id, file, where, page, signal),
+    api.importInto(scene.id, file, { ...where, ...within() }, page, signal),
   );
   if (!answer) return;
   session.follows(answer);

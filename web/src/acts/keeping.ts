@@ -1,5 +1,5 @@
 import { isRefusal, type Edit, type Kept, type Refusal } from '../core/answers';
-import { get, set } from '../state/store';
+import { get, set, type Notice } from '../state/store';
 import { foretell, refresh, showAll } from './following';
 import { open, say } from './open';
 import { pickQuietly, selections } from './selecting';
@@ -19,6 +19,7 @@ export const kept: {
 /** Makes edits as one step. */
 export function keep(...edits: Edit[]): boolean {
   unwatch();
+  again = () => void keep(...edits);
   if (get().trying) {
     open.core.putBack();
     set({ trying: false, reading: null });
@@ -32,6 +33,12 @@ export function keepAndPick(edits: Edit[], ids: string[]): boolean {
   if (done) pickQuietly(ids);
   return done;
 }
+
+/** The way out of a refusal that the scope makes, told by who knows shots. */
+export const scopes: { wayOut: (refusal: string, again: () => void) => Notice['act'] | null } = { wayOut: () => null };
+
+/** The same edits once more. */
+let again: () => void = () => undefined;
 
 /** Keeps what is tried, of the picked or of copies of them; while rehearsing, everything goes back. */
 export function keepTrial(asCopy = false): void {
@@ -54,21 +61,34 @@ export function keepTrial(asCopy = false): void {
   if (notice) say({ ...notice, act: { word: '… and more at the same step', do: () => kept.moreLikeIt() } });
 }
 
+/** What was done; where other shots keep their own, with the way to carry them along. */
+function saidOf({ sentence, carry }: Kept): Notice {
+  if (!carry) return { kind: 'info', text: `${sentence}.` };
+  const { shots, edit } = carry;
+  const several = shots.includes(' and ') || /^\d+ shots$/.test(shots);
+  return {
+    kind: 'info',
+    text: `${sentence}. ${shots} ${several ? 'keep' : 'keeps'} ${several ? 'their' : 'its'} own.`,
+    act: { word: several ? 'Carry them along' : 'Carry it along', do: () => void keep(edit as Edit) },
+  };
+}
+
 function afterKeeping(answer: Kept | Refusal): boolean {
   ownTrialEnds(!isRefusal(answer) && !answer.empty);
   if (isRefusal(answer)) {
-    say({ kind: 'refusal', text: answer.detail });
+    const act = scopes.wayOut(answer.refusal, again);
+    say({ kind: 'refusal', text: answer.detail, ...(act ? { act } : {}) });
     showAll();
     return false;
   }
   if (answer.empty) {
     open.core.drop(answer.ticket);
-    refresh({ worlds: true, outline: false, rows: [], looks: [] });
+    refresh({ worlds: true, outline: false, rows: [], looks: [], shots: false });
     return true;
   }
   selections.edited();
   kept.edits = answer.edits;
-  set({ notice: { kind: 'info', text: `${answer.sentence}.` }, shadows: [] });
+  set({ notice: saidOf(answer), shadows: [] });
   refresh(answer.stale);
   open.sync?.send(answer);
   foretell();

@@ -9,7 +9,7 @@ import { cleaned } from '../state/settings';
 import { get, noFilter, set } from '../state/store';
 import { rememberedMark } from './currentMark';
 import { fetchGeometry, forgetGeometry } from './fetching';
-import { forgetGone, readSight, refresh, selectionChanged } from './following';
+import { forgetGone, readShots, readSight, refresh, selectionChanged } from './following';
 import { setAside } from './history';
 import { guarded, open, say } from './open';
 import { closedAtFirst, inTree, readOutline } from './outlineRows';
@@ -25,9 +25,11 @@ export const loading: {
   removing: string | null;
   /** The server tells how far something long is. */
   progressed: (progress: Progress) => void;
+  /** Another scene comes: what was kept of the one before goes. */
+  left: () => void;
   /** The scene has changed by what others did, or was read anew. */
   followed: () => void;
-} = { removing: null, progressed: () => undefined, followed: () => undefined };
+} = { removing: null, progressed: () => undefined, left: () => undefined, followed: () => undefined };
 
 /** Scenes that were left while a call was under way. */
 const leaving = new Map<string, Promise<void>>();
@@ -108,14 +110,25 @@ export async function openScene(id: string, keepView = false): Promise<void> {
       isolation: null,
       treeFilter: noFilter,
       currentMark: rememberedMark(id),
+      shot: null,
+      narrow: false,
+      shots: [],
+      cheats: [],
     });
+    loading.left();
     selections.clear();
   }
   usedScene(id);
   history.replaceState(null, '', `?scene=${encodeURIComponent(id)}`);
   readOutline(rows);
+  readShots();
   const memory = same ? null : recall(id);
   if (memory) set(fitting(memory, get()));
+  if (memory?.shot && get().shots.some((s) => s.id === memory.shot)) {
+    open.core.setScope(memory.shot, false, get().asInShot);
+    set({ shot: memory.shot });
+    readOutline(open.core.outline());
+  }
   const { isolation } = get();
   open.core.isolate(isolation?.ids ?? [], isolation?.withBranch ?? true);
   forgetGone();

@@ -26,6 +26,8 @@ export interface Picture {
   startView(memory?: Partial<Memory> | null): void;
   /** The active view without what is drawn about the picked, at once; its file comes a moment later. */
   snapshot(width: number, height: number): Promise<Blob | null>;
+  /** A shot through its camera, by its final switches, whatever is shown at the moment; null: it has no camera. */
+  throughShot(shot: string, width: number, height: number): Promise<Blob | null>;
   /** Views that were turned freely stand upright again. */
   level(): void;
 }

@@ -36,7 +36,8 @@ export function ownTrial(): void {
   const text = JSON.stringify(edits);
   if (text.length > mostText) return;
   told = now;
-  open.sync.tellTrying(text);
+  const { shot, narrow } = get();
+  open.sync.tellTrying(shot === null ? text : JSON.stringify({ edits, shot, narrow }));
 }
 
 /** It is put back, or kept: then others see it where it is until the step itself comes. */
@@ -56,8 +57,11 @@ export function watch(page: string, revision: number, text: string | null): void
   const { trying, plan, drawing, shadows } = get();
   const busy = own || trying || plan !== null || drawing !== null || shadows.length > 0 || open.sync?.waiting !== 0;
   if (busy || (shownOf ?? page) !== page || revision !== open.core.revision()) return;
-  const edits = read(text);
-  if (!edits || isRefusal(open.core.tryEdits(edits))) return;
+  const theirs = read(text);
+  // What somebody tries in one shot alone is not seen in another.
+  if (!theirs || (theirs.narrow && theirs.shot !== get().shot)) return;
+  const within = theirs.shot === '' ? null : { shot: theirs.shot, narrow: theirs.narrow };
+  if (isRefusal(open.core.tryEdits(theirs.edits, within))) return;
   shownOf = page;
   clearTimeout(forgotten);
   forgotten = setTimeout(unwatch, long);
@@ -81,10 +85,12 @@ function drop(): void {
 }
 
 /** Others can say anything. */
-function read(text: string): Edit[] | null {
+function read(text: string): { edits: Edit[]; shot: string; narrow: boolean } | null {
   try {
-    const edits = JSON.parse(text) as Edit[];
-    return Array.isArray(edits) && edits.length <= 8 && edits.every((e) => verbs.has(e.do)) ? edits : null;
+    const said = JSON.parse(text) as Edit[] | { edits: Edit[]; shot: string; narrow: boolean };
+    const { edits, shot, narrow } = Array.isArray(said) ? { edits: said, shot: '', narrow: false } : said;
+    const known = Array.isArray(edits) && edits.length <= 8 && edits.every((e) => verbs.has(e.do));
+    return known && typeof shot === 'string' ? { edits, shot, narrow: narrow === true } : null;
   } catch {
     return null;
   }

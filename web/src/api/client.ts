@@ -9,6 +9,8 @@ import type {
   SceneSummary,
   StepAnswer,
   StepEntry,
+  EditsRequest,
+  ShotPictureEntry,
   UnusedBlobs,
 } from '../wire/apiTypes';
 
@@ -100,6 +102,12 @@ async function json<T>(method: string, path: string, body?: object, headers?: Re
 /** Names the page's connection to the hub, so that it is not told what it is answered. */
 const own = (page: string | null): Record<string, string> => (page === null ? {} : { 'Page-Connection': page });
 
+/** The shot that edits are computed on, and whether they are made in it alone; nothing: in the scene. */
+export interface Within {
+  shot?: string;
+  scope?: NonNullable<EditsRequest['scope']>;
+}
+
 const scene = (id: string) => `/api/scenes/${encodeURIComponent(id)}`;
 
 function typeOf({ name }: File): string {
@@ -128,10 +136,15 @@ export const api = {
     json<StepEntry[]>('GET', `${scene(id)}/steps?most=${most}${before === undefined ? '' : `&before=${before}`}`),
   /** What led from a revision to the scene as it stands. */
   log: (id: string, after: number) => json<LogAnswer>('GET', `${scene(id)}/log?after=${after}`),
-  editBriefly: (id: string, base: number, key: string, edits: Edit[], page: string | null) =>
-    json<BriefAnswer>('POST', `${scene(id)}/edits`, { base, key, edits }, { Prefer: 'return=minimal', ...own(page) }),
-  edit: (id: string, base: number, key: string, edits: Edit[]) =>
-    json<StepAnswer>('POST', `${scene(id)}/edits`, { base, key, edits }),
+  editBriefly: (id: string, base: number, key: string, edits: Edit[], within: Within, page: string | null) =>
+    json<BriefAnswer>(
+      'POST',
+      `${scene(id)}/edits`,
+      { base, key, edits, ...within },
+      { Prefer: 'return=minimal', ...own(page) },
+    ),
+  edit: (id: string, base: number, key: string, edits: Edit[], within: Within) =>
+    json<StepAnswer>('POST', `${scene(id)}/edits`, { base, key, edits, ...within }),
   undo: (id: string, base: number, key: string, to: number | undefined, page: string | null) =>
     json<StepAnswer>('POST', `${scene(id)}/undo`, { base, key, to }, { Prefer: lenient, ...own(page) }),
   redo: (id: string, base: number, key: string, to: number | undefined, page: string | null) =>
@@ -162,7 +175,7 @@ export const api = {
   importInto: async (
     id: string,
     file: File,
-    where: { under?: string; at?: string; mark?: string },
+    where: { under?: string; at?: string; mark?: string } & Within,
     page: string | null,
     signal: AbortSignal,
   ) => {
@@ -174,6 +187,17 @@ export const api = {
   pictureOf: (id: string, revision: number) => `${scene(id)}/picture?revision=${revision}`,
   keepPicture: async (id: string, revision: number, picture: Blob) =>
     void (await call('PUT', `${scene(id)}/picture?revision=${revision}`, picture, picture.type)),
+  /** Which revisions the pictures of the shots show. */
+  shotPictures: (id: string) => json<ShotPictureEntry[]>('GET', `${scene(id)}/shots/pictures`),
+  pictureOfShot: async (id: string, shot: string, revision: number) =>
+    (await call('GET', `${scene(id)}/shots/${encodeURIComponent(shot)}/picture?revision=${revision}`)).blob(),
+  keepShotPicture: async (id: string, shot: string, revision: number, picture: Blob) =>
+    void (await call(
+      'PUT',
+      `${scene(id)}/shots/${encodeURIComponent(shot)}/picture?revision=${revision}`,
+      picture,
+      picture.type,
+    )),
   /** The file, and the name that it is to have. */
   export: async (id: string, format: 'glb' | 'gltf', page: string | null, signal: AbortSignal) => {
     const path = `${scene(id)}/export?format=${format}`;

@@ -1,11 +1,13 @@
 import type { Edit } from '../core/answers';
-import { api, OutOfReach, Refused, type StepAnswer } from './client';
+import { api, OutOfReach, Refused, type StepAnswer, type Within } from './client';
 
 /** A step that was made here and that the server has not answered yet. */
 export interface Unsent {
   key: string;
   call: 'edits' | 'undo' | 'redo';
   edits?: Edit[];
+  /** The shot that they were computed on, and whether they were made in it alone. */
+  within?: Within;
   to?: number;
   /** What it does, for saying what became of it. */
   sentence: string;
@@ -188,12 +190,12 @@ export class Outbox {
 /** Makes the call of a step; the short answer to edits, the full one to undo and redo. */
 export async function sendStep(
   scene: string,
-  step: Pick<Unsent, 'key' | 'call' | 'edits' | 'to'>,
+  step: Pick<Unsent, 'key' | 'call' | 'edits' | 'within' | 'to'>,
   base: number,
   page: string | null,
 ) {
   return step.call === 'edits'
-    ? api.editBriefly(scene, base, step.key, step.edits ?? [], page)
+    ? api.editBriefly(scene, base, step.key, step.edits ?? [], step.within ?? {}, page)
     : api[step.call](scene, base, step.key, step.to, page);
 }
 

@@ -1,7 +1,7 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr';
 import type { Core } from '../core/core';
 import type { Heard, Kept, ServerStep } from '../core/answers';
-import { api, OutOfReach, Refused, type Progress, type StepAnswer } from './client';
+import { api, OutOfReach, Refused, type Progress, type StepAnswer, type Within } from './client';
 import { mostTries, sendStep, type Outbox, type Unsent } from './outbox';
 
 /** What the sync tells the page. */
@@ -40,6 +40,11 @@ interface News
   digest?: string | null;
   step?: { number: number };
   described?: { name: string; unit: string };
+}
+
+/** How a call says where edits were made. */
+function withinOf({ shot, narrow }: Kept): Within {
+  return shot === null ? {} : { shot, scope: narrow ? 'shot' : 'every' };
 }
 
 /**
@@ -185,6 +190,7 @@ export class Sync {
       call: 'edits',
       ticket: kept.ticket,
       edits: kept.edits,
+      within: withinOf(kept),
       sentence: kept.sentence,
       done: () => undefined,
     });
@@ -223,8 +229,8 @@ export class Sync {
   private push(job: Omit<Job, 'key'>): void {
     const made = { key: crypto.randomUUID(), ...job };
     this.jobs.push(made);
-    const { key, call, edits, to, sentence } = made;
-    this.outbox.add(this.scene, { key, call, edits, to, sentence }, this.core.revision());
+    const { key, call, edits, within, to, sentence } = made;
+    this.outbox.add(this.scene, { key, call, edits, within, to, sentence }, this.core.revision());
     this.running ??= this.run().finally(() => (this.running = null));
   }
 
@@ -282,7 +288,7 @@ export class Sync {
       return null;
     }
     // The same call again, by its key, gives the first answer in full.
-    return api.edit(this.scene, base, job.key, job.edits ?? []);
+    return api.edit(this.scene, base, job.key, job.edits ?? [], job.within ?? {});
   }
 
   private refuse(job: Job, error: Refused): void {

@@ -134,5 +134,11 @@ export function removePicked(): void {
 
 function switchPicked(): void {
   const { selection, byId } = get();
-  session.keep({ do: 'see', nodes: selection, working: !byId.get(selection.at(-1)!)?.working });
+  const lead = byId.get(selection.at(-1)!);
+  // In one shot alone, off means out of its picture: the thing itself stays.
+  session.keep(
+    get().narrow
+      ? { do: 'see', nodes: selection, final: !lead?.final }
+      : { do: 'see', nodes: selection, working: !lead?.working },
+  );
 }

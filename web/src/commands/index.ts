@@ -10,6 +10,7 @@ import { placingCommands } from './placing';
 import { pickCommands } from './pick';
 import { sceneCommands } from './scenes';
 import { seeingCommands } from './seeing';
+import { shotCommands } from './shooting';
 import { sentenceCommands } from './wording';
 import { viewCommands } from './looking';
 
@@ -20,6 +21,7 @@ export const commands: Command[] = [
   ...buildingCommands,
   ...linkingCommands,
   ...seeingCommands,
+  ...shotCommands,
   ...placingCommands,
   ...pickCommands,
   ...viewCommands,

@@ -17,6 +17,8 @@ interface FigureProps {
   edit: (value: number, mode: Mode) => Edit;
   /** Shown instead of a value that stands for none. */
   none?: string;
+  /** The channel by which shots may have it of their own. */
+  channel?: string;
   children?: React.ReactNode;
 }
 
@@ -24,7 +26,7 @@ interface FigureProps {
  * A named number of all that is picked: scrubbed by its word, typed, stepped by arrow keys. Of several that differ each is
  * changed by itself.
  */
-export function Figure({ word, value, quantity, unit, shown, edit, none, children }: FigureProps) {
+export function Figure({ word, value, quantity, unit, shown, edit, none, channel, children }: FigureProps) {
   const several = get().selection.length > 1;
   const scrubbed = (to: number, by: number) => (several ? edit(by, 'add') : edit(to, 'set'));
   return (
@@ -49,6 +51,7 @@ export function Figure({ word, value, quantity, unit, shown, edit, none, childre
           shown={(v) => (v === 0 && none ? none : shown(v))}
           keep={(v) => session.keep(edit(v, 'set'))}
           change={(mode, amount) => session.keep(edit(amount, mode))}
+          {...(channel === undefined ? {} : { channel })}
         />
         {children}
       </span>

@@ -4,6 +4,7 @@ import { begin } from '../acts/doing';
 import { whileDragged } from '../acts/dragging';
 import { session } from '../acts/session';
 import { get } from '../state/store';
+import { CheatCorner } from './CheatCorner';
 
 export type Quantity = 'length' | 'angle' | 'factor' | 'count';
 
@@ -20,6 +21,8 @@ interface FieldProps {
   /** With less room inside, where a letter stands before it. */
   narrow?: boolean;
   disabled?: boolean;
+  /** The channel by which shots may have it of their own. */
+  channel?: string;
   /** What it shows at each picture of a drag; null: nothing new. */
   dragged?: (tried: Tried) => number | null;
 }
@@ -72,7 +75,7 @@ export function NumberField(props: FieldProps) {
     return kept;
   };
 
-  return (
+  const field = (
     <input
       ref={input}
       className={`field ${props.narrow ? 'px-1' : ''}`}
@@ -105,6 +108,13 @@ export function NumberField(props: FieldProps) {
         if (text !== null && !enter()) setText(null);
       }}
     />
+  );
+  if (props.channel === undefined) return field;
+  return (
+    <span className="relative flex min-w-0 flex-1">
+      {field}
+      <CheatCorner channel={props.channel} />
+    </span>
   );
 }
 

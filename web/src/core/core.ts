@@ -36,8 +36,11 @@ import type {
   LinkReading,
   LinkThread,
   LensShape,
+  CheatReading,
   LoadedAnswer,
   Looks,
+  SeenInReading,
+  ShotsAnswer,
 } from '../wire/bridgeTypes';
 import type { PartChange } from '../wire/apiTypes';
 import { bootCore, type Exports } from './exports';
@@ -226,8 +229,33 @@ export class Core {
   }
 
   /** Shows edits without making them. */
-  tryEdits(edits: Edit[]): Refusal | null {
-    return this.refusal(this.api.TryEdits(JSON.stringify(edits)));
+  tryEdits(edits: Edit[], within: { shot: string; narrow: boolean } | null = null): Refusal | null {
+    return this.refusal(this.api.TryEdits(JSON.stringify(edits), within?.shot ?? '', within?.narrow ?? false));
+  }
+
+  /** Makes a shot the current one, or none, and says whether edits are made in it alone. */
+  setScope(shot: string | null, narrow: boolean, asInShot: boolean): Heard | Refusal {
+    return JSON.parse(this.api.SetScope(shot ?? '', narrow, asInShot)) as Heard | Refusal;
+  }
+
+  /** All shots in their order, and what the scene counts time by. */
+  shots(): ShotsAnswer {
+    return JSON.parse(this.api.Shots()) as ShotsAnswer;
+  }
+
+  /** How things are seen, shot by shot. */
+  seenIn(ids: string[]): SeenInReading[] {
+    return JSON.parse(this.api.SeenIn(JSON.stringify(ids))) as SeenInReading[];
+  }
+
+  /** What things have of their own in the current shot. */
+  cheatsOn(ids: string[]): CheatReading[] {
+    return JSON.parse(this.api.CheatsOn(JSON.stringify(ids))) as CheatReading[];
+  }
+
+  /** The frames of a typed length. */
+  framesOf(text: string): { frames: number } | Refusal {
+    return JSON.parse(this.api.FramesOf(text)) as { frames: number } | Refusal;
   }
 
   /** Tries a camera where a view stands. */

@@ -34,7 +34,12 @@ export interface Exports {
   NormalOf(id: string, corners: number[]): number[];
   CameraView(id: string): string;
   Shadows(step: string, after: boolean): string;
-  TryEdits(edits: string): string;
+  TryEdits(edits: string, shot: string, narrow: boolean): string;
+  SetScope(shot: string, narrow: boolean, asInShot: boolean): string;
+  Shots(): string;
+  SeenIn(ids: string): string;
+  CheatsOn(ids: string): string;
+  FramesOf(text: string): string;
   BoundsOf(ids: string): number[];
   FramingOf(ids: string): number[];
   SetComma(comma: boolean): void;

@@ -16,6 +16,8 @@ export interface OutlineRow {
   /** A collection with a rule. */
   smart: boolean;
   noted: boolean;
+  /** Seen in the current shot otherwise than the scene says. */
+  ownInShot: boolean;
   geometry: string | null;
   /** Nodes with the same word here share their shape. */
   shares: string | null;
@@ -46,6 +48,7 @@ export function rowsOf(text: string): OutlineRow[] {
       closed: is(rowBits.closed),
       smart: is(rowBits.smart),
       noted: is(rowBits.noted),
+      ownInShot: is(rowBits.ownInShot),
       geometry: cells[rowColumn.geometry] || null,
       shares: cells[rowColumn.shares] || null,
       color: cells[rowColumn.color] || null,

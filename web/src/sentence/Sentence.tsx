@@ -15,6 +15,8 @@ import { ownSettings } from '../state/ownSettings';
 import { Amount } from './Amount';
 import { VerbIcon } from '../controls/VerbIcon';
 import { PlanWords } from './prepared/PlanWords';
+import { CheatWays } from './CheatWays';
+import { ScopeWord } from './ScopeWord';
 import { Word } from './Word';
 import { AxesWord } from './AxesWord';
 import { AxisNeedle } from './AxisNeedle';
@@ -86,7 +88,9 @@ export function Sentence() {
     >
       <div className="flex min-h-12 flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1.5 text-[14px]">
         {!plan && <Verbs verb={state.verb} on={state.handlesOn} />}
+        <ScopeWord first />
         {plan && picked ? <PlanWords plan={plan} /> : picked ? <Words state={state} /> : <Beginning />}
+        {picked && <ScopeWord first={false} />}
       </div>
       <SecondLine />
     </section>
@@ -320,6 +324,7 @@ function SecondLine() {
         </button>
       )}
       {!notice && <WaysOut />}
+      {!notice && <CheatWays />}
       {reading?.from && selection.length > 0 && <FromTo from={reading.from} to={reading.to} />}
       {!reading && locked && (
         <span className="text-warning">Locked: unlock it, or its collection, in the tree to edit it.</span>

@@ -8,6 +8,7 @@ import { DrawLayer } from './DrawLayer';
 import { useFrames } from '../state/frames';
 import { navigate } from './navigation';
 import { Over } from './Over';
+import { ShotEdge } from './ShotEdge';
 import { Stage } from './stage';
 import type { View } from './view';
 
@@ -141,6 +142,7 @@ export function StageView({
         </div>
       ))}
       {stage && <Over stage={stage} />}
+      <ShotEdge />
       {stage && <DrawLayer stage={stage} />}
       {stage && menu(stage)}
     </div>

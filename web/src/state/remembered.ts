@@ -21,6 +21,8 @@ export interface Memory {
   layout: PageState['layout'];
   active: number;
   views: ViewMemory[];
+  /** The current shot. */
+  shot: string | null;
 }
 
 const keyOf = (scene: string) => `at-work ${scene}`;
@@ -79,7 +81,7 @@ export function remember(): void {
 
 function rememberNow(): void {
   clearTimeout(waiting);
-  const { scene, selection, isolation, verb, handlesOn, axes, spaces, abouts, stepSizes, layout, active } = get();
+  const { scene, selection, isolation, verb, handlesOn, axes, spaces, abouts, stepSizes, layout, active, shot } = get();
   const views = looks();
   if (!scene || views.length === 0) return;
   const memory: Memory = {
@@ -94,6 +96,7 @@ function rememberNow(): void {
     layout,
     active,
     views,
+    shot,
   };
   try {
     localStorage.setItem(keyOf(scene.id), JSON.stringify(memory));
@@ -103,6 +106,7 @@ function rememberNow(): void {
 }
 
 const kept = [
+  'shot',
   'selection',
   'isolation',
   'verb',

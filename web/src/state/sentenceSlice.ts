@@ -97,6 +97,8 @@ export interface SentenceSlice {
   reading: Reading | null;
   notice: Notice | null;
   foretold: string | null;
+  /** The word of the refusal, where the edit of the sentence could not be made. */
+  refused: string | null;
   /** Words hovered in a menu, shown by the handles before they are chosen. */
   hoveredSpace: SpaceKind | null;
   hoveredAbout: AboutKind | null;
@@ -155,6 +157,7 @@ export const sentenceSlice: SentenceSlice = {
   reading: null,
   notice: null,
   foretold: null,
+  refused: null,
   hoveredSpace: null,
   hoveredAbout: null,
   prepared: null,

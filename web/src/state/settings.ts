@@ -25,6 +25,8 @@ export interface NavigationSettings {
 export interface Arrangement {
   tree: boolean;
   panel: boolean;
+  /** The tray at the foot of the stage is open; else it is a line. */
+  tray: boolean;
   /** Tree on the right, panels on the left. */
   swapped: boolean;
   treeWidth: number;
@@ -99,7 +101,7 @@ const defaults: FullSettings = {
   theme: 'day',
   marks: { show: 'outline', width: 2, tint: null, ghosts: true },
   navigation: { set: 'mouse', ball: false, speed: 1, invertX: false, invertY: false, invertDolly: false },
-  arrangement: { tree: true, panel: true, swapped: false, treeWidth: 244, panelWidth: 292 },
+  arrangement: { tree: true, panel: true, tray: true, swapped: false, treeWidth: 244, panelWidth: 292 },
   numbers: { lengths: 3, angles: 2 },
   handleSize: 1,
   boxWhole: false,

@@ -5,6 +5,7 @@ import { pageSlice, type PageSlice } from './pageSlice';
 import { sceneSlice, type SceneSlice } from './sceneSlice';
 import { selectionSlice, type SelectionSlice } from './selectionSlice';
 import { sentenceSlice, type SentenceSlice } from './sentenceSlice';
+import { shotsSlice, type ShotsSlice } from './shotsSlice';
 import { viewsSlice, type ViewsSlice } from './viewsSlice';
 
 export type { AboutKind, AddWhere, SpaceKind, Verb } from './choices';
@@ -14,13 +15,14 @@ export type { Notice, PickedPlace, Picking, Snap, Steps } from './sentenceSlice'
 export type { ViewName, ViewState } from './viewsSlice';
 
 /** All that the page holds beside the open scene in the core; who reads a part of it hears of that part alone. */
-export interface PageState extends SceneSlice, SelectionSlice, SentenceSlice, ViewsSlice, PageSlice {}
+export interface PageState extends SceneSlice, SelectionSlice, SentenceSlice, ViewsSlice, ShotsSlice, PageSlice {}
 
 export const useStore = create<PageState>(() => ({
   ...sceneSlice,
   ...selectionSlice,
   ...sentenceSlice,
   ...viewsSlice,
+  ...shotsSlice,
   ...pageSlice,
 }));
 
@@ -45,7 +47,11 @@ export function tintOf({ tints }: PageState, row: OutlineRow): string | null {
 /** Whether a node is seen in the working view, isolation included. */
 export function isSeen({ sight, isolation }: PageState, row: OutlineRow): boolean {
   const bits = sight[row.slot] ?? sightBits.working;
-  return (bits & sightBits.working) !== 0 && ((bits & sightBits.leftOut) === 0 || (isolation?.dim ?? false));
+  return (
+    (bits & sightBits.working) !== 0 &&
+    (bits & sightBits.notInShot) === 0 &&
+    ((bits & sightBits.leftOut) === 0 || (isolation?.dim ?? false))
+  );
 }
 
 /** What isolation makes of a node. */

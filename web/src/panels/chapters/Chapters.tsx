@@ -13,6 +13,8 @@ import { PlacementPanel } from '../placement/PlacementPanel';
 import { ShapePanel } from '../shape/ShapePanel';
 import { SurfacePanel } from '../surface/SurfacePanel';
 import { TakesPanel } from '../takes/TakesPanel';
+import { OwnInShot, ShotPanel } from '../shots/ShotPanel';
+import { SeenIn } from '../why/SeenIn';
 import { SeenPanel } from '../why/SeenPanel';
 import { WhyPanel } from '../why/WhyPanel';
 
@@ -61,6 +63,7 @@ export function Chapters() {
       {chapters.map(({ chapter: at }) => (
         <Tabs.Content key={at} value={at} className="min-h-0 flex-1 overflow-auto outline-offset-[-2px]">
           {lead ? <Chapter chapter={at} lead={lead} /> : <Nothing />}
+          {!lead && at === 'why' && <ShotPanel />}
         </Tabs.Content>
       ))}
     </Tabs.Root>
@@ -73,6 +76,9 @@ function Chapter({ chapter, lead }: { chapter: Chapter; lead: NodeAnswer }) {
       <>
         <WhyPanel lead={lead} />
         <SeenPanel lead={lead} />
+        <SeenIn />
+        <OwnInShot />
+        <ShotPanel />
       </>
     );
   if (chapter === 'where')

@@ -124,6 +124,7 @@ export function EntryRow({ node, entry, reading, at, count, grip, drop }: Props)
       <div className="ml-5 flex items-center gap-2">
         {reading && <LinkFigures wide node={node} reading={reading} />}
         <Weight
+          channel={`constraint:${entry.id}.weight`}
           label={`Weight of ${title}`}
           value={entry.weight}
           edit={(weight) => ({ do: 'setConstraint', of, weight })}

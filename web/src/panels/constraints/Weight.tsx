@@ -1,10 +1,22 @@
 import { Slider } from 'radix-ui';
 import { useRef, useState } from 'react';
 import type { Edit } from '../../core/answers';
+import { CheatCorner } from '../../controls/CheatCorner';
 import { session } from '../../acts/session';
 
 /** How far a constraint pulls; while it is dragged it is only tried. */
-export function Weight({ label, value, edit }: { label: string; value: number; edit: (weight: number) => Edit }) {
+export function Weight({
+  label,
+  value,
+  channel,
+  edit,
+}: {
+  label: string;
+  value: number;
+  /** The channel by which shots may have it of their own. */
+  channel: string;
+  edit: (weight: number) => Edit;
+}) {
   const [tried, setTried] = useState<number | null>(null);
   // While it is tried, the panel shows what is tried.
   const stored = useRef(value);
@@ -33,7 +45,8 @@ export function Weight({ label, value, edit }: { label: string; value: number; e
         </Slider.Track>
         <Slider.Thumb aria-label={label} className="block h-4 w-4 rounded-full border-2 border-plum bg-paper" />
       </Slider.Root>
-      <span className="w-10 shrink-0 text-right font-mono text-[11px] text-ink-2">
+      <span className="relative w-10 shrink-0 text-right font-mono text-[11px] text-ink-2">
+        <CheatCorner channel={channel} />
         {Math.round((tried ?? value) * 100)} %
       </span>
     </>

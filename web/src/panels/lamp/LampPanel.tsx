@@ -2,6 +2,7 @@ import { X } from 'lucide-react';
 import type { LightType, NodeAnswer } from '../../core/answers';
 import type { EditSetLight } from '../../wire/apiTypes';
 import { session } from '../../acts/session';
+import { CheatCorner } from '../../controls/CheatCorner';
 import { ColorField } from '../../controls/ColorField';
 import { Figure, type Mode } from '../../controls/Figure';
 import { angle, factor, length } from '../../controls/numbers';
@@ -38,12 +39,15 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
       />
       <div className="mt-2 grid grid-cols-[92px_1fr] items-center gap-x-2 gap-y-1.5">
         <span className="text-ink-2">Colour</span>
-        <ColorField
-          label="Colour of the lamp"
-          value={light.color}
-          attempt={(color) => session.preview([change({ color })])}
-          keep={(color) => session.keep(change({ color }))}
-        />
+        <span className="relative flex min-w-0">
+          <ColorField
+            label="Colour of the lamp"
+            value={light.color}
+            attempt={(color) => session.preview([change({ color })])}
+            keep={(color) => session.keep(change({ color }))}
+          />
+          <CheatCorner channel="light.color" />
+        </span>
         <Figure
           word="Intensity"
           unit={light.type === null ? '' : light.type === 'directional' ? 'lx' : 'cd'}
@@ -51,6 +55,7 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
           quantity="factor"
           shown={factor}
           edit={number('intensity')}
+          channel="light.intensity"
         />
         {light.type !== 'directional' && (
           <Figure
@@ -61,6 +66,7 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
             shown={(v) => length(v, unit)}
             none="no end"
             edit={number('range')}
+            channel="light.range"
           >
             {light.range !== 0 && (
               <button
@@ -84,6 +90,7 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
               quantity="angle"
               shown={angle}
               edit={number('innerCone')}
+              channel="light.innerCone"
             />
             <Figure
               word="Outer cone"
@@ -92,6 +99,7 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
               quantity="angle"
               shown={angle}
               edit={number('outerCone')}
+              channel="light.outerCone"
             />
           </>
         )}

@@ -43,6 +43,7 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
             quantity="angle"
             shown={angle}
             edit={number('fov')}
+            channel="camera.fov"
           />
         )}
         {camera.projection !== 'perspective' && (
@@ -53,11 +54,35 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
             quantity="length"
             shown={metres}
             edit={number('height')}
+            channel="camera.height"
           />
         )}
-        <Figure word="Near" unit={unit} value={camera.near} quantity="length" shown={metres} edit={number('near')} />
-        <Figure word="Far" unit={unit} value={camera.far} quantity="length" shown={metres} edit={number('far')} />
-        <Figure word="Width : height" value={camera.aspect} quantity="factor" shown={factor} edit={number('aspect')}>
+        <Figure
+          word="Near"
+          unit={unit}
+          value={camera.near}
+          quantity="length"
+          shown={metres}
+          edit={number('near')}
+          channel="camera.near"
+        />
+        <Figure
+          word="Far"
+          unit={unit}
+          value={camera.far}
+          quantity="length"
+          shown={metres}
+          edit={number('far')}
+          channel="camera.far"
+        />
+        <Figure
+          word="Width : height"
+          value={camera.aspect}
+          quantity="factor"
+          shown={factor}
+          edit={number('aspect')}
+          channel="camera.aspect"
+        >
           <button
             type="button"
             className="btn px-1.5"

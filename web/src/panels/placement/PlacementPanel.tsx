@@ -179,6 +179,9 @@ function ChannelRow({
             keep={(v) => session.keep(setEdit(channel, one(axis, v)))}
             change={(mode, amount) => session.keep(setEdit(channel, one(axis, amount), mode))}
             narrow
+            {...(channel === 'size'
+              ? {}
+              : { channel: channel === 'rotation' ? 'rotation' : `${channel}.${'xyz'[axis]}` })}
             {...(stored && channel !== 'size'
               ? { dragged: (tried: Tried) => tried.lead?.placement[channel]?.[axis] ?? null }
               : {})}

@@ -3,6 +3,7 @@ import { Lock, LockOpen } from 'lucide-react';
 import type { PointerEvent, ReactNode } from 'react';
 import type { OutlineRow } from '../../core/outline';
 import { session } from '../../acts/session';
+import { currentShot } from '../../state/shotsSlice';
 import { get, useStore } from '../../state/store';
 import { branchOf, othersOf } from '../../state/branches';
 
@@ -62,6 +63,7 @@ function press(row: OutlineRow, which: Which, e: PointerEvent): void {
 export function Switches({ row, reachable = false }: { row: OutlineRow; reachable?: boolean }) {
   const own = useStore((s) => s.settings.treeShows);
   const shows = (which: Which) => own?.[which] !== false;
+  const inPicture = useStore((s) => (s.narrow ? (currentShot(s)?.title ?? 'the shot') : 'the final picture'));
   return (
     <>
       {shows('locked') && (
@@ -81,8 +83,18 @@ export function Switches({ row, reachable = false }: { row: OutlineRow; reachabl
         </Switch>
       )}
       {shows('final') && (
-        <Switch row={row} reachable={reachable} which="final" label={`${row.name} in the final picture`}>
-          <span className={`h-[7px] w-3 rounded-[2px] border-[1.5px] border-ink-2 ${row.final ? 'bg-ink-2' : ''}`} />
+        <Switch row={row} reachable={reachable} which="final" label={`${row.name} in ${inPicture}`}>
+          <span
+            className={`relative h-[7px] w-3 rounded-[2px] border-[1.5px] border-ink-2 ${row.final ? 'bg-ink-2' : ''}`}
+          >
+            {row.ownInShot && (
+              <span
+                aria-hidden
+                className="absolute -top-1.5 -right-1.5 h-0 w-0 border-t-[7px] border-l-[7px] border-t-plum border-l-transparent"
+                data-own
+              />
+            )}
+          </span>
         </Switch>
       )}
     </>

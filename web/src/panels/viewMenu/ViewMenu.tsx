@@ -32,6 +32,8 @@ export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
   const picked = useStore((s) => s.selection.length > 0);
   const camera = useStore((s) => (state.camera === null ? null : (s.byId.get(state.camera)?.name ?? 'Camera')));
   const threads = useStore((s) => s.allThreads);
+  const shot = useStore((s) => s.shot);
+  const asInShot = useStore((s) => s.asInShot);
   const spacing = useFrames((s) => s.spacing);
   const wide = layout === 'one';
   const name = camera === null ? viewNames[state.name] : middleCut(camera, 22);
@@ -80,6 +82,16 @@ export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
                 {state.parallel ? 'Draw in perspective' : 'Draw in parallel'}
                 <Key id="view.parallel" />
               </DropdownMenu.Item>
+              {shot !== null && (
+                <DropdownMenu.Item
+                  className="menu-item"
+                  title="Leave out here what the picture of the shot leaves out"
+                  onSelect={on(() => run(commandOf('shot.as'), stage))}
+                >
+                  <Chosen on={asInShot} />
+                  As in the shot
+                </DropdownMenu.Item>
+              )}
               <DropdownMenu.Item
                 className="menu-item"
                 title="What every constraint of the scene goes by, not only of what is picked"

@@ -1,0 +1,23 @@
+import { test } from '@playwright/test';
+test.use({ deviceScaleFactor: 1, viewport: { width: 1280, height: 800 } });
+test('look', async ({ page }) => {
+  const errors: string[] = [];
+  page.on('pageerror', (e) => errors.push(e.message));
+  page.on('console', (m) => m.type() === 'error' && errors.push(m.text()));
+  await page.goto('http://127.0.0.1:5099/?scene=orrery-room');
+  await page.waitForFunction(() => (window as any).calmPivotPage?.().ready);
+  await page.getByText('Not now').click().catch(() => undefined);
+  await page.waitForTimeout(6000);
+  await page.screenshot({ path: '/tmp/s1.png' });
+  await page.locator('[data-shot="shot-04"]').click();
+  await page.evaluate(() => (window as any).calmPivotSession.select(['globe']));
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: '/tmp/s2.png' });
+  await page.keyboard.press('Shift+C');
+  await page.locator('[data-stage]').focus();
+  await page.keyboard.press('Shift+C');
+  await page.evaluate(() => (window as any).calmPivotSession.saveSettings({ chapter: 'why' }));
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: '/tmp/s3.png' });
+  console.log(errors.join('\n'));
+});
