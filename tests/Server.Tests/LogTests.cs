@@ -58,7 +58,7 @@ public sealed class LogTests(RunningServer server) : IDisposable
             }
 
             StepAnswer? answer = null;
-            var refused = await Refused(async () => answer = await (act < 5 ? scene.Edit(by, long.MaxValue, null, [edit!]) : act < 8 ? scene.Undo(by, null, null) : scene.Redo(by, null, null)));
+            var refused = await Refused(async () => answer = await (act < 5 ? scene.Edit(by, long.MaxValue, null, [edit!], null, AnyEdit.ScopeOf(desk.Scene, at)) : act < 8 ? scene.Undo(by, null, null) : scene.Redo(by, null, null)));
             if (act >= 5)
             {
                 Assert.True(desk.Tried(() => Go(desk, by, back: act < 8)) == refused is null, $"{i} {by} {act}: {refused}");

@@ -12,7 +12,7 @@ export function ShotEdge() {
       data-shot-edge={narrow ? 'narrow' : 'wide'}
     >
       <span
-        className={`absolute top-0 left-1/2 -translate-x-1/2 rounded-b-lg px-3 pb-0.5 whitespace-nowrap ${narrow ? 'bg-plum text-on-plum' : 'bg-edge text-paper'}`}
+        className={`absolute top-0 right-0 rounded-bl-lg px-3 pb-0.5 whitespace-nowrap ${narrow ? 'bg-plum text-on-plum' : 'bg-edge text-paper'}`}
       >
         {narrow ? (
           <>
