@@ -728,12 +728,97 @@ await browser.close();
   report('An edit of one node whose draft looks at 500 others: among 50 000 nodes against 1 000', large / small, { value: 1.2, unit: ' ×' }, `${large.toFixed(0)} µs against ${small.toFixed(0)} µs`);
 }
 
-// 15. The store: bytes, opening, edits a second.
+// 15. Shots: 10 000 objects, one shot with 500 values of its own and 50 collections switched, 500 shots in all.
+{
+  const { id, base: first } = await shapes(10_000);
+  let base = first;
+  const send = async (edits, within = {}) => (base = (await post(`/api/scenes/${id}/edits`, { base: 1_000_000, edits, ...within })).revision);
+  const nodes = (await (await fetch(`${url}/api/scenes/${id}`)).json()).nodes.filter((n) => n.kind === 'shape').map((n) => n.id);
+  await send([{ do: 'create', node: { id: 'eye', name: 'Eye', kind: 'camera', placement: { position: [30, 30, 60], rotation: [-25, 25, 0] } } }]);
+  await send(Array.from({ length: 500 }, (_, i) => ({ do: 'shot', shot: { id: `s${i}`, name: `Shot ${i}`, camera: 'eye' } })));
+  await send(Array.from({ length: 50 }, (_, i) => ({ do: 'collection', id: `c${i}`, name: `Set ${i}`, nodes: nodes.slice(i * 100, i * 100 + 20) })));
+  await send([{ do: 'seeIn', shots: ['s1'], of: Array.from({ length: 50 }, (_, i) => `c${i}`), on: false }]);
+  const few = nodes.slice(6000, 6500);
+  await send([{ do: 'move', nodes: few, by: [0.2, 0, 0], space: { kind: 'world' } }], { shot: 's1', scope: 'shot' });
+  const page = await open(id);
+  const now = await clock(page);
+  const frames = () => page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 0)))));
+  const card = page.locator('[data-shot="s0"], [data-shot="s1"]');
+  const changes = [];
+  for (let i = 0; i < 12; i++) {
+    await page.waitForTimeout(700);
+    const before = await now();
+    await card.nth(i % 2 === 0 ? 1 : 0).dispatchEvent('click');
+    await frames();
+    changes.push((await now()) - before);
+  }
+  report('Changing the current shot, 10 000 objects, 500 values of its own, 50 collections switched, main thread until the stage is right', median(changes.slice(2)), { value: 60, unit: ' ms' }, `script, style and layout as the browser counts them; the slowest took ${Math.max(...changes.slice(2)).toFixed(0)} ms`);
+  const follows = await page.evaluate(() => {
+    const core = window.calmPivotCore;
+    const times = [];
+    for (let i = 0; i < 30; i++) {
+      const start = performance.now();
+      core.setScope(i % 2 ? null : 's1', false, true);
+      times.push(performance.now() - start);
+    }
+    return times;
+  });
+  report('Following a layer of 500 values, core in the page', median(follows.slice(4)), { value: 15, unit: ' ms' }, `${(10_000).toLocaleString('en')} objects; sight included`);
+  const steps = await page.evaluate((few) => {
+    const core = window.calmPivotCore;
+    const space = { kind: 'world' };
+    const of = { false: [], true: [] };
+    for (let block = 0; block < 12; block++) {
+      const narrow = block % 2 === 1;
+      core.setScope('s1', narrow, true);
+      core.begin({ do: 'move', nodes: few, by: [0, 0, 0], space }, space);
+      // What is picked has of its own along x: along y it goes in both scopes.
+      for (let k = 0; k < 20; k++) {
+        const start = performance.now();
+        core.try([0, 0.1 + k * 0.01, 0]);
+        of[narrow].push(performance.now() - start);
+      }
+      core.putBack();
+    }
+    core.setScope(null, false, true);
+    return of;
+  }, few);
+  const [narrow, wide] = [median(steps.true), median(steps.false)];
+  report('A drag step in one shot only against every shot, blocks of 20', narrow / wide, { value: 1.15, unit: ' ×' }, `${narrow.toFixed(2)} ms against ${wide.toFixed(2)} ms for 500 objects`);
+  const pictures = [];
+  for (let i = 0; i < 12; i++) {
+    pictures.push(
+      await page.evaluate(async () => {
+        const start = performance.now();
+        const made = window.calmPivotStage.throughShot('s1', 199, 112);
+        const time = performance.now() - start;
+        if ((await made) === null) throw new Error('no picture');
+        return time;
+      }),
+    );
+    await page.waitForTimeout(120);
+  }
+  report("A shot's picture, main thread up to the reading back of pixels", median(pictures.slice(2)), { value: 40, unit: ' ms' }, `10 000 objects; drawing calls included; the slowest took ${Math.max(...pictures.slice(2)).toFixed(0)} ms`);
+  const scroller = page.locator('[data-shots]');
+  const start = await now();
+  const count = 120;
+  await scroller.evaluate(async (element, n) => {
+    for (let i = 0; i < n; i++) {
+      element.scrollLeft += 40;
+      await new Promise(requestAnimationFrame);
+    }
+  }, count);
+  report('Main-thread time per frame while the tray with 500 shots is scrolled', ((await now()) - start) / count, { value: 8, unit: ' ms' }, 'script, style and layout as the browser counts them');
+  await page.context().close();
+}
+
+// 16. The store: bytes, opening, edits a second.
 {
   const env = { ...process.env, CALM_PIVOT_URL: url };
   const store = (...args) => execFileSync('dotnet', [join(root, 'artifacts/bench-store/Store.dll'), ...args], { encoding: 'utf8', env }).trim().split(' ').map(Number);
-  const [one, many] = store('bytes');
+  const [one, many, cheat] = store('bytes');
   report('Stored bytes of moving one node, all rows', one / 1000, { value: 0.8, unit: ' kB' }, `${one.toFixed(0)} bytes`);
+  report('Stored bytes of one value of one shot, all rows', cheat / 1000, { value: 0.8, unit: ' kB' }, `${cheat.toFixed(0)} bytes`);
   report('The same of moving 10 000 nodes', many / 1e6, { value: 2.5, unit: ' MB' }, `${(many / 10_000).toFixed(0)} bytes a node`);
   const [long, short] = store('open');
   report('Opening a scene of 2 000 nodes with 100 000 steps against one with 100', long / short, { value: 1.3, unit: ' ×' }, `${long.toFixed(1)} ms against ${short.toFixed(1)} ms, on the server`);

@@ -91,11 +91,19 @@ public static unsafe partial class Bridge
 
         var scope = Replica.Scope;
         IReadOnlyList<Edit> meant = scope is { Narrow: true, Shot: { } shot } ? [.. edits.SelectMany(e => e.InShot(shot))] : edits;
-        var newly = Promises.NewlyCheating(Replica.Scene, Batch.Run(Replica.Scene, edits, scope).Change).Select(s => s.Title).ToList();
+        var newly = scope.Narrow ? null : Stays(Promises.NewlyCheating(Replica.Scene, Batch.Run(Replica.Scene, edits, scope).Change));
         return (
             meant.Any(e => e.IsOfShots) ? Replica.Tried(edits) : Layered.Draft(scope, meant, leftOut => new(Replica.Shown) { LeftOut = leftOut }),
             meant,
-            newly.Count == 0 || scope.Narrow ? [] : [$"To stay where it is, something gets a place of its own in {string.Join(", ", newly.Take(4))}{(newly.Count > 4 ? $" and {newly.Count - 4} more" : "")}."]);
+            newly is null ? [] : [newly]);
+    }
+
+    /// <summary>"To stay where it is, it gets a place of its own in 03 Dome."</summary>
+    private static string? Stays(IEnumerable<Shot> shots)
+    {
+        var titles = shots.Select(s => s.Title).ToList();
+        return titles.Count == 0 ? null
+            : $"To stay where it is, it gets a place of its own in {string.Join(", ", titles.Take(4))}{(titles.Count > 4 ? $" and {titles.Count - 4} more" : "")}.";
     }
 
     /// <summary>The nodes without those that ride on another of them.</summary>

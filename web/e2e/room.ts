@@ -46,8 +46,9 @@ export class Room {
   }
 
   /** What the page computes from its scene is what the server computes, to the bit. */
-  async computesAsServer(): Promise<void> {
-    const answer = (await (await this.request.get(`/api/scenes/${this.id}/derived`)).json()) as { digest: string };
+  async computesAsServer(shot?: string): Promise<void> {
+    const path = `/api/scenes/${this.id}/derived${shot === undefined ? '' : `?shot=${shot}`}`;
+    const answer = (await (await this.request.get(path)).json()) as { digest: string };
     expect(answer.digest).toMatch(/^[0-9a-f]{16}$/);
     await expect
       .poll(() =>

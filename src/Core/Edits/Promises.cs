@@ -146,8 +146,9 @@ public sealed class Promises
     public static IEnumerable<Shot> NewlyCheating(IScene scene, Change change)
     {
         var moved = change.Nodes.Where(n => n is { Before: not null, After: not null }).Select(n => n.Id).ToHashSet();
+        var made = change.Entities.Where(e => e.Before is null).Select(e => e.Id).ToHashSet();
         return change.Entities
-            .Select(e => e.Before is null && e.After is Cheat { IsSeen: false } cheat && moved.Contains(cheat.Of) && !scene.CheatsOn(cheat.Of).Any(c => c.Shot == cheat.Shot && !c.IsSeen) ? cheat.Shot : null)
+            .Select(e => e.Before is null && e.After is Cheat { IsSeen: false } cheat && moved.Contains(cheat.Of) && !scene.CheatsOn(cheat.Of).Any(c => c.Shot == cheat.Shot && !c.IsSeen && !made.Contains(c.Id)) ? cheat.Shot : null)
             .OfType<string>().Distinct().Select(scene.FindShot).OfType<Shot>();
     }
 

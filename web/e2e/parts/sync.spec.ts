@@ -135,6 +135,7 @@ class Desk {
       shot: null,
       narrow: null,
       carry: null,
+      newly: null,
       stale: { worlds: false, outline: false, rows: [], looks: [], shots: false },
     };
   }

@@ -62,8 +62,8 @@ export function keepTrial(asCopy = false): void {
 }
 
 /** What was done; where other shots keep their own, with the way to carry them along. */
-function saidOf({ sentence, carry }: Kept): Notice {
-  if (!carry) return { kind: 'info', text: `${sentence}.` };
+function saidOf({ sentence, carry, newly }: Kept): Notice {
+  if (!carry) return { kind: 'info', text: `${sentence}.${newly ? ` ${newly}` : ''}` };
   const { shots, edit } = carry;
   const several = shots.includes(' and ') || /^\d+ shots$/.test(shots);
   return {

@@ -10,13 +10,13 @@ export function CheatCorner({ channel }: { channel: string }) {
   return (
     <button
       type="button"
-      className="absolute -top-px -right-px z-10 h-4 w-4 [clip-path:polygon(0_0,100%_0,100%_100%)] hover:h-6 hover:w-6"
+      className="absolute -top-px -right-px z-10 flex h-5 w-5 justify-end"
       aria-label={`Its own in ${shot}: take it back to ${cheat.there}`}
       title={`Its own in ${shot}. In the scene ${cheat.there}. A press takes it back.`}
       data-cheated={channel}
       onClick={() => takeBack(cheat.of, [channel])}
     >
-      <span aria-hidden className="block h-full w-full bg-plum" />
+      <span aria-hidden className="block h-3.5 w-3.5 rounded-tr-lg bg-plum [clip-path:polygon(0_0,100%_0,100%_100%)]" />
     </button>
   );
 }

@@ -41,7 +41,7 @@ export class Handles implements HandleSet {
   standIn: Vector3 | null = null;
 
   constructor(
-    root: SVGSVGElement,
+    private readonly root: SVGSVGElement,
     readonly stage: OnStage,
     readonly view: View,
   ) {
@@ -105,6 +105,8 @@ export class Handles implements HandleSet {
       this.signs.others();
       if (state.handlesOn && !locked && !state.plan && !held) this.lens.draw();
     }
+    // All that is picked has of its own in the shot what the edit would change in every shot.
+    this.root.toggleAttribute('data-hollow', state.refused === 'cheated' && !held);
     this.threads.draw();
     this.signs.draw(held?.at ?? null);
     this.layer.end();

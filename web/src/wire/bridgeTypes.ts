@@ -217,6 +217,7 @@ export interface components {
             shot: null | string;
             narrow: null | boolean;
             carry: null | components["schemas"]["CarryAnswer"];
+            newly: null | string;
         };
         Label: {
             color: null | string;

@@ -4,6 +4,7 @@ import type { OutlineRow } from '../../core/outline';
 import type { Stage } from '../../stage/stage';
 import { answered } from '../../acts/asked';
 import { session } from '../../acts/session';
+import { enterShot } from '../../acts/shots';
 import { get, set, type PageState } from '../../state/store';
 import { settingRows } from '../../state/sections';
 import type { Findable } from './match';
@@ -66,6 +67,19 @@ export function otherThings(state: PageState): Thing[] {
       kind: 'selection',
       keys: '',
       act: () => session.select(nodes.filter((id) => get().byId.has(id))),
+    })),
+    ...state.shots.map((shot): Thing => ({
+      id: `shot.${shot.id}`,
+      name: shot.title,
+      text: `shot ${shot.title.toLowerCase()}`,
+      also: 'arrange in shot card camera',
+      kind: shot.id === state.shot ? 'shot, current' : 'shot',
+      keys: '',
+      act: () => enterShot(shot.id),
+      frame: (stage) => {
+        enterShot(shot.id);
+        if (shot.camera !== null && shot.cameraNote === null) stage.through(shot.camera);
+      },
     })),
     ...state.collections.map((row): Thing => ({
       id: `collection.${row.id}`,

@@ -2,6 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { Stage } from '../../stage/stage';
 import { session } from '../../acts/session';
+import { currentShot } from '../../state/shotsSlice';
 import { get, noFilter, set, useStore } from '../../state/store';
 import { above } from '../../state/branches';
 import { CollectionsPanel } from '../collections/CollectionsPanel';
@@ -60,7 +61,7 @@ export function TreePanel({ stage }: { stage: () => Stage | null }) {
           {filter === noFilter ? '' : `${lines.length} of `}
           {count === 1 ? '1 object' : `${count} objects`}
         </span>
-        <span aria-hidden>view · picture</span>
+        <PictureHead />
       </div>
       <TreeFilters />
       <TreeMenu stage={stage}>
@@ -122,4 +123,14 @@ function keyed(e: KeyboardEvent, lines: Line[]): void {
   } else return;
   e.preventDefault();
   e.stopPropagation();
+}
+
+/** What the two switches of the rows are about: the oblong one follows the scope. */
+function PictureHead() {
+  const shot = useStore((s) => (s.narrow ? currentShot(s)?.title : undefined));
+  return (
+    <span aria-hidden className={`min-w-0 truncate ${shot === undefined ? '' : 'text-plum'}`}>
+      view · {shot ?? 'picture'}
+    </span>
+  );
 }

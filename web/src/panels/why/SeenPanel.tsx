@@ -1,11 +1,11 @@
 import { DropdownMenu } from 'radix-ui';
 import { floating } from '../../controls/floating';
 import { useMemo } from 'react';
-import type { NodeAnswer } from '../../core/answers';
+import type { NodeAnswer, Reason } from '../../core/answers';
 import { collect } from '../../acts/collecting';
 import { isolate } from '../../acts/isolating';
 import { session } from '../../acts/session';
-import { sightOf, useStore } from '../../state/store';
+import { get, sightOf, useStore } from '../../state/store';
 import { Section } from '../../controls/Section';
 
 /** Why it is seen or hidden: every reason with the switch that would show it, and the collections it is in. */
@@ -47,9 +47,7 @@ export function SeenPanel({ lead }: { lead: NodeAnswer }) {
               className="btn"
               hidden={reason.switch === ''}
               title={`Switch ${byId.get(reason.switch)?.name} on`}
-              onClick={() =>
-                session.keep({ do: 'see', nodes: [reason.switch], [reason.final ? 'final' : 'working']: true })
-              }
+              onClick={() => switchOn(reason)}
             >
               Switch {reason.switch === id ? 'it' : short(byId.get(reason.switch)?.name ?? '')} on
             </button>
@@ -94,6 +92,16 @@ export function SeenPanel({ lead }: { lead: NodeAnswer }) {
       )}
     </Section>
   );
+}
+
+/** Switches on what hides it: what is off in the current shot alone is as in the scene again, or on where it is off there, too. */
+function switchOn(reason: Reason): void {
+  const { shot, narrow, byId } = get();
+  const row = byId.get(reason.switch);
+  if (reason.final && shot !== null && (narrow || row?.ownInShot)) {
+    const asInScene = !narrow && row?.final === true;
+    session.keep({ do: 'seeIn', shots: [shot], of: [reason.switch], ...(asInScene ? {} : { on: true }) });
+  } else session.keep({ do: 'see', nodes: [reason.switch], [reason.final ? 'final' : 'working']: true });
 }
 
 function short(name: string): string {
