@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { Constraint, LinkReading } from '../../core/answers';
 import { session } from '../../acts/session';
 import { floating } from '../../controls/floating';
+import { CheatCorner } from '../../controls/CheatCorner';
 import { MenuItem } from '../../controls/MenuItem';
 import { Name } from '../../controls/Name';
 import { EntryWords, type Fields } from './EntryWords';
@@ -60,6 +61,9 @@ export function EntryRow({ node, entry, reading, at, count, grip, drop }: Props)
             className={`block h-3 w-3 rounded-full border-2 ${entry.enabled ? 'border-plum bg-plum' : 'border-edge bg-paper'}`}
           />
         </Switch.Root>
+        <span className="relative h-6 w-0">
+          <CheatCorner channel={`constraint:${entry.id}.enabled`} />
+        </span>
         <button
           type="button"
           className={`flex min-w-0 flex-1 items-center gap-1 rounded text-left hover:text-plum ${entry.enabled ? 'font-semibold' : 'text-ink-2'}`}

@@ -60,6 +60,7 @@ export function EntryWords({ node, entry, change }: Props) {
         <Line word="Offset">
           <Three
             label="Offset"
+            channel={`constraint:${entry.id}.offset`}
             value={entry.offset}
             quantity={entry.kind === 'follow' ? 'length' : entry.kind === 'matchScale' ? 'factor' : 'angle'}
             keep={(offset) => change({ offset: offset.map((v) => v ?? 0) })}
@@ -231,6 +232,7 @@ function StayWords({ entry, change }: Omit<Props, 'node'>) {
           quantity="length"
           shown={(v) => length(v, unit)}
           keep={(v) => change({ offset: [v] })}
+          channel={`constraint:${entry.id}.offset`}
         />
       </Line>
     </>
@@ -324,6 +326,8 @@ function Three(props: {
   value: readonly (number | null)[];
   quantity: Quantity;
   none?: string;
+  /** The channel by which shots may have it of their own. */
+  channel?: string;
   keep: (value: (number | null)[]) => boolean;
 }) {
   const shown = useShown(props.quantity);
@@ -338,6 +342,7 @@ function Three(props: {
           quantity={props.quantity}
           shown={shown}
           keep={(v) => props.keep(props.value.map((old, j) => (j === i ? v : old)))}
+          {...(props.channel === undefined ? {} : { channel: props.channel })}
         />
       ))}
     </span>
