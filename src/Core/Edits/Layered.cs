@@ -154,7 +154,8 @@ public static class Layered
         }
 
         return one with { Before = present, After = after };
-    })) with { Made = change.Made };
+    })) with
+    { Made = change.Made };
 
     /// <summary>Takes off what is of something that is no more: the weight of a constraint that was taken off, the lens of what is no camera any more.</summary>
     internal static void Sweep(SceneDraft done)

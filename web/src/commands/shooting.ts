@@ -1,8 +1,16 @@
 import type { Edit } from '../core/answers';
 import { session } from '../acts/session';
-import { enterShot, makeEverywhere, setAsInShot, setNarrow, shotFromView, stepShot, takeBack } from '../acts/shots';
+import {
+  inEveryShot,
+  enterShot,
+  makeEverywhere,
+  setAsInShot,
+  setNarrow,
+  shotFromView,
+  stepShot,
+  takeBack,
+} from '../acts/shots';
 import { scopes } from '../acts/keeping';
-import { inEveryShot } from '../acts/shots';
 import { currentShot } from '../state/shotsSlice';
 import { get } from '../state/store';
 import { nothingPicked, type Command } from './command';

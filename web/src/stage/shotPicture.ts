@@ -1,8 +1,79 @@
-import { Matrix4, OrthographicCamera, PerspectiveCamera, type Sphere, Vector3 } from 'three';
-import type { CameraView } from '../core/answers';
+import {
+  Matrix4,
+  OrthographicCamera,
+  PerspectiveCamera,
+  Vector3,
+  type Object3D,
+  type Scene,
+  type Sphere,
+  type WebGLRenderer,
+} from 'three';
+import { isRefusal, type CameraView } from '../core/answers';
+import { session } from '../acts/session';
+import { get, setQuietly } from '../state/store';
+import type { Pictures } from './pictures';
+import type { Studio } from './studio';
+
+/** What draws the stage. */
+interface Drawing {
+  renderer: WebGLRenderer;
+  scene: Scene;
+  pictures: Pictures;
+  studio: Studio;
+  ground: Object3D;
+  origin: Vector3;
+}
+
+/**
+ * Draws a shot as its picture, with the core and the drawn things led to it and back at once: the page shows nothing of it, as long as
+ * what is shown is drawn anew before the next frame. Null: it has no camera.
+ */
+export function drawShot(on: Drawing, shot: string, width: number, height: number): Promise<ImageBitmap> | null {
+  const { shot: present, narrow, asInShot, sight, shots, byId } = get();
+  const { core } = session;
+  const camera = shots.find((s) => s.id === shot)?.camera;
+  if (!camera) return null;
+  const lead = (to: string | null, narrowly: boolean) => {
+    const answer = core.setScope(to, narrowly, asInShot);
+    if (isRefusal(answer)) return false;
+    setQuietly({ sight: core.sight() });
+    on.pictures.sight(byId, on.origin);
+    if (answer.stale.worlds) on.pictures.place(null, on.origin);
+    return true;
+  };
+  if (!lead(shot, false)) return null;
+  try {
+    const seen = core.cameraView(camera);
+    return seen && through(on, seen, camera, width, height);
+  } finally {
+    lead(present, narrow);
+    setQuietly({ sight });
+  }
+}
+
+function through(on: Drawing, seen: CameraView, camera: string, width: number, height: number): Promise<ImageBitmap> {
+  const { renderer, scene, pictures, studio, ground, origin } = on;
+  const sphere = pictures.bounds();
+  pictures.shade('coloured');
+  pictures.hide(camera);
+  pictures.showFinal(true);
+  ground.visible = false;
+  studio.use(false, pictures, sphere, true);
+  const ratio = renderer.getPixelRatio();
+  renderer.shadowMap.needsUpdate = true;
+  renderer.setRenderTarget(null);
+  renderer.setViewport(0, 0, width / ratio, height / ratio);
+  renderer.setScissor(0, 0, width / ratio, height / ratio);
+  renderer.setScissorTest(true);
+  renderer.render(scene, throughLens(seen, width / height, origin, sphere));
+  renderer.setScissorTest(false);
+  pictures.showFinal(false);
+  const canvas = renderer.domElement;
+  return createImageBitmap(canvas, 0, canvas.height - height, width, height);
+}
 
 /** A camera of the scene for drawing through it, less the origin; near and far planes fit what is drawn. */
-export function throughLens(
+function throughLens(
   { world, lens }: CameraView,
   aspect: number,
   origin: Vector3,

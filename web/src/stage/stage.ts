@@ -1,17 +1,9 @@
 import { Color, PCFShadowMap, Plane, Quaternion, Ray, Scene, Vector3, WebGLRenderer } from 'three';
-import {
-  isRefusal,
-  sightBits,
-  type CameraView,
-  type DrawnAs,
-  type NodeKind,
-  type Projection,
-  type Vec3,
-} from '../core/answers';
+import { sightBits, type DrawnAs, type NodeKind, type Projection, type Vec3 } from '../core/answers';
 import type { OutlineRow } from '../core/outline';
 import { rememberFocus } from '../acts/focus';
 import { session, type Picture } from '../acts/session';
-import { get, isLocked, isSeen, set, setQuietly, tintOf, type ViewName } from '../state/store';
+import { get, isLocked, isSeen, set, tintOf, type ViewName } from '../state/store';
 import { matesOf } from '../acts/mates';
 import { looksBy, recall, remember, type Memory } from '../state/remembered';
 import { settingsOf } from '../state/settings';
@@ -29,7 +21,7 @@ import { Pace } from './pace';
 import { inBox, seenInBox, underPixel, type Box, type Hit } from './picking';
 import { pointer, setPointer } from '../state/pointer';
 import { Pictures, type Drawn, type SeenAs } from './pictures';
-import { encoded, throughLens } from './shotPicture';
+import { drawShot, encoded } from './shotPicture';
 import { Studio } from './studio';
 import { Uprights } from './uprights';
 import { turns, View } from './view';
@@ -263,58 +255,16 @@ export class Stage implements Picture, OnStage {
   }
 
   async throughShot(shot: string, width: number, height: number): Promise<Blob | null> {
-    const image = this.pictureOf(shot, width, height);
+    const { renderer, scene, pictures, studio, origin } = this;
+    const image = drawShot(
+      { renderer, scene, pictures, studio, origin, ground: this.ground.group },
+      shot,
+      width,
+      height,
+    );
+    renderer.shadowMap.needsUpdate = true;
+    this.draw();
     return image && encoded(await image);
-  }
-
-  /**
-   * Draws a shot as its picture, with the core and the drawn things led to it and back at once: the page shows nothing of it, since
-   * what is shown is drawn anew before the next frame.
-   */
-  private pictureOf(shot: string, width: number, height: number): Promise<ImageBitmap> | null {
-    const { shot: present, narrow, asInShot, sight, shots, byId } = get();
-    const { core } = session;
-    const camera = shots.find((s) => s.id === shot)?.camera;
-    if (!camera) return null;
-    const lead = (to: string | null, narrowly: boolean) => {
-      const answer = core.setScope(to, narrowly, asInShot);
-      if (isRefusal(answer)) return false;
-      setQuietly({ sight: core.sight() });
-      this.pictures.sight(byId, this.origin);
-      if (answer.stale.worlds) this.pictures.place(null, this.origin);
-      return true;
-    };
-    if (!lead(shot, false)) return null;
-    try {
-      const seen = core.cameraView(camera);
-      return seen && this.drawThrough(seen, camera, width, height);
-    } finally {
-      lead(present, narrow);
-      setQuietly({ sight });
-      this.renderer.shadowMap.needsUpdate = true;
-      this.draw();
-    }
-  }
-
-  private drawThrough(seen: CameraView, camera: string, width: number, height: number): Promise<ImageBitmap> {
-    const sphere = this.pictures.bounds();
-    const eye = throughLens(seen, width / height, this.origin, sphere);
-    this.pictures.shade('coloured');
-    this.pictures.hide(camera);
-    this.pictures.showFinal(true);
-    this.ground.group.visible = false;
-    this.studio.use(false, this.pictures, sphere, true);
-    const ratio = this.renderer.getPixelRatio();
-    this.renderer.shadowMap.needsUpdate = true;
-    this.renderer.setRenderTarget(null);
-    this.renderer.setViewport(0, 0, width / ratio, height / ratio);
-    this.renderer.setScissor(0, 0, width / ratio, height / ratio);
-    this.renderer.setScissorTest(true);
-    this.renderer.render(this.scene, eye);
-    this.renderer.setScissorTest(false);
-    this.pictures.showFinal(false);
-    const canvas = this.renderer.domElement;
-    return createImageBitmap(canvas, 0, canvas.height - height, width, height);
   }
 
   focus(): Vec3 {
