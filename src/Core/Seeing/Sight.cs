@@ -120,6 +120,28 @@ public sealed unsafe class Sight
         Sweep();
     }
 
+    /// <summary>Follows from one shot to another, or to the scene: who belongs to what is the same in all.</summary>
+    /// <param name="changed">What has something of its own in either.</param>
+    public void FollowShot(IScene scene, IEnumerable<string> changed)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        ArgumentNullException.ThrowIfNull(changed);
+        _scene = scene;
+        foreach (var id in changed)
+        {
+            if (_places.TryGetValue(id, out var at))
+            {
+                _order[at] = scene.Find(id)!;
+            }
+            else if (_collections.ContainsKey(id))
+            {
+                _collections[id] = scene.FindCollection(id)!;
+            }
+        }
+
+        Sweep();
+    }
+
     /// <summary>Follows a change that a scene has taken in.</summary>
     public void Follow(IScene scene, Change change)
     {

@@ -39,16 +39,43 @@ public sealed record ShotReading(
         foreach (var shot in scene.AllShots())
         {
             var camera = shot.Camera is { } id ? scene.Find(id) : null;
-            var cheats = scene.CheatsOf(shot.Id).ToList();
-            var aspect = (camera is null ? null : new ShotScene(scene, shot.Id).Find(camera.Id)?.Camera?.Aspect) ?? CalmPivot.Core.Scene.Camera.UsualAspect;
+            var (cheats, seen) = Own(scene, shot.Id);
+            var own = camera is null ? null : scene.FindAny(Cheat.IdOf(shot.Id, camera.Id, "camera.aspect")) as Cheat;
+            var aspect = (own is null ? camera?.Camera?.Aspect : own.Value.NumberOrNothing) ?? CalmPivot.Core.Scene.Camera.UsualAspect;
             readings.Add(new(
                 shot.Id, shot.Number, shot.Name, shot.Title, shot.Camera, camera?.Name, NoteOn(shot, camera), shot.Frames, FrameTime.Say(shot.Frames, timing.Fps),
                 (int)Math.Clamp(timing.FirstFrame + at, int.MinValue, int.MaxValue), FrameTime.Code(at, timing.Fps), shot.Note, shot.Colour,
-                cheats.Where(c => !c.IsSeen).Select(c => c.Of).Distinct().Count(), cheats.Count(c => c.IsSeen), aspect));
+                cheats, seen, aspect));
             at += shot.Frames;
         }
 
         return readings;
+    }
+
+    /// <summary>How many things have something of their own in a shot, and how many are seen otherwise.</summary>
+    private static (int Cheating, int Seen) Own(IScene scene, string shot)
+    {
+        var ids = scene.Children(Lists.OfCheats(shot));
+        if (ids.Count == 0)
+        {
+            return (0, 0);
+        }
+
+        var (of, seen) = (new HashSet<string>(), 0);
+        foreach (var id in ids)
+        {
+            var cheat = (Cheat)scene.FindAny(id)!;
+            if (cheat.IsSeen)
+            {
+                seen++;
+            }
+            else
+            {
+                of.Add(cheat.Of);
+            }
+        }
+
+        return (of.Count, seen);
     }
 
     private static string? NoteOn(Shot shot, Node? camera) => camera switch

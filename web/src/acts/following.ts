@@ -30,6 +30,16 @@ export function refresh(stale: Stale): void {
   showAll(stale.worlds);
 }
 
+/** Another shot is current, or edits are made elsewhere: only what it has of its own stands elsewhere, and what is seen is read anew. */
+export function scopeChanged(stale: Stale): void {
+  open.changes++;
+  if (stale.worlds) open.picture?.worldsChanged(false);
+  if (stale.rows.length > 0) patchRows(open.core.outlineOf(stale.rows));
+  if (stale.looks.length > 0) open.picture?.looksChanged(stale.looks);
+  sightRead();
+  readLead();
+}
+
 /** What is seen is read anew, and drawn. */
 export function sightRead(): void {
   readSight();
@@ -49,8 +59,7 @@ export function readShots(): void {
   if (shot === null || shots.some((s) => s.id === shot)) return;
   const left = open.core.setScope(null, false, asInShot);
   set({ shot: null, narrow: false, cheats: [] });
-  if (!isRefusal(left)) refresh(left.stale);
-  sightRead();
+  if (!isRefusal(left)) scopeChanged(left.stale);
 }
 
 let shotsSoon: ReturnType<typeof setTimeout> | undefined;

@@ -2,7 +2,7 @@ import { isRefusal, type Edit } from '../core/answers';
 import type { Within } from '../api/client';
 import { currentShot } from '../state/shotsSlice';
 import { get, set } from '../state/store';
-import { foretell, readShots, refresh, sightRead } from './following';
+import { foretell, scopeChanged } from './following';
 import { keep } from './keeping';
 import { open, say } from './open';
 import { goOn } from './trial';
@@ -34,9 +34,7 @@ function scopeTo(shot: string | null, narrow: boolean, asInShot = get().asInShot
     return;
   }
   set({ shot, narrow, asInShot, notice: null });
-  refresh(answer.stale);
-  sightRead();
-  readShots();
+  scopeChanged(answer.stale);
   goOn(answer.ongoing);
   foretell();
 }

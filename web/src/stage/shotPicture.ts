@@ -28,7 +28,7 @@ interface Drawing {
  * Draws a shot as its picture, with the core and the drawn things led to it and back at once: the page shows nothing of it, as long as
  * what is shown is drawn anew before the next frame. Null: it has no camera.
  */
-export function drawShot(on: Drawing, shot: string, width: number, height: number): Promise<ImageBitmap> | null {
+export function drawShot(on: Drawing, shot: string, width: number, height: number): Promise<Pixels> | null {
   const { shot: present, narrow, asInShot, sight, shots, byId } = get();
   const { core } = session;
   const camera = shots.find((s) => s.id === shot)?.camera;
@@ -38,7 +38,7 @@ export function drawShot(on: Drawing, shot: string, width: number, height: numbe
     if (isRefusal(answer)) return false;
     setQuietly({ sight: core.sight() });
     on.pictures.sight(byId, on.origin);
-    if (answer.stale.worlds) on.pictures.place(null, on.origin);
+    if (answer.stale.worlds) on.pictures.place(core.changed(), on.origin);
     return true;
   };
   if (!lead(shot, false)) return null;
@@ -51,7 +51,7 @@ export function drawShot(on: Drawing, shot: string, width: number, height: numbe
   }
 }
 
-function through(on: Drawing, seen: CameraView, camera: string, width: number, height: number): Promise<ImageBitmap> {
+function through(on: Drawing, seen: CameraView, camera: string, width: number, height: number): Promise<Pixels> {
   const { renderer, scene, pictures, studio, ground, origin } = on;
   const sphere = pictures.bounds();
   pictures.shade('coloured');
@@ -68,8 +68,36 @@ function through(on: Drawing, seen: CameraView, camera: string, width: number, h
   renderer.render(scene, throughLens(seen, width / height, origin, sphere));
   renderer.setScissorTest(false);
   pictures.showFinal(false);
-  const canvas = renderer.domElement;
-  return createImageBitmap(canvas, 0, canvas.height - height, width, height);
+  return readBack(renderer.getContext() as WebGL2RenderingContext, width, height);
+}
+
+/** Colours row by row, the lowest row first. */
+interface Pixels {
+  colors: Uint8Array<ArrayBuffer>;
+  width: number;
+  height: number;
+}
+
+/** How often it is asked whether the graphics card is done, in milliseconds. */
+const often = 8;
+
+/** What has just been drawn, once the graphics card is done with it: nobody waits for it here. */
+async function readBack(gl: WebGL2RenderingContext, width: number, height: number): Promise<Pixels> {
+  const buffer = gl.createBuffer();
+  gl.bindBuffer(gl.PIXEL_PACK_BUFFER, buffer);
+  gl.bufferData(gl.PIXEL_PACK_BUFFER, width * height * 4, gl.STREAM_READ);
+  gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, 0);
+  gl.bindBuffer(gl.PIXEL_PACK_BUFFER, null);
+  const done = gl.fenceSync(gl.SYNC_GPU_COMMANDS_COMPLETE, 0)!;
+  gl.flush();
+  while (gl.clientWaitSync(done, 0, 0) === gl.TIMEOUT_EXPIRED) await new Promise((next) => setTimeout(next, often));
+  gl.deleteSync(done);
+  const colors = new Uint8Array(width * height * 4);
+  gl.bindBuffer(gl.PIXEL_PACK_BUFFER, buffer);
+  gl.getBufferSubData(gl.PIXEL_PACK_BUFFER, 0, colors);
+  gl.bindBuffer(gl.PIXEL_PACK_BUFFER, null);
+  gl.deleteBuffer(buffer);
+  return { colors, width, height };
 }
 
 /** A camera of the scene for drawing through it, less the origin; near and far planes fit what is drawn. */
@@ -101,7 +129,7 @@ let next = 0;
 const waiting = new Map<number, (picture: Blob | null) => void>();
 
 /** A picture as a file, made beside the page. */
-export function encoded(image: ImageBitmap): Promise<Blob | null> {
+export function encoded(image: Pixels): Promise<Blob | null> {
   if (!worker) {
     worker = new Worker(new URL('./encoding.ts', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<{ id: number; picture: Blob | null }>) => {
@@ -114,6 +142,6 @@ export function encoded(image: ImageBitmap): Promise<Blob | null> {
     };
   }
   const id = next++;
-  worker.postMessage({ id, image }, [image]);
+  worker.postMessage({ id, image }, [image.colors.buffer]);
   return new Promise((done) => waiting.set(id, done));
 }

@@ -29,6 +29,8 @@ export interface SceneSlice {
   marks: OutlineRow[];
   /** The collections of the scene, outer ones first; byId holds them, too. */
   collections: OutlineRow[];
+  /** Counts what may change who belongs to which collection. */
+  memberships: number;
   /** What is seen, a byte a slot. */
   sight: Uint16Array;
   /** The colours of their collections, where members are to be shown in them. */
@@ -61,6 +63,7 @@ export const sceneSlice: SceneSlice = {
   closed: new Set(),
   marks: [],
   collections: [],
+  memberships: 0,
   sight: new Uint16Array(),
   tints: null,
   isolation: null,

@@ -58,7 +58,7 @@ const ways: [DrawnAs, string][] = [
 
 function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
   const byId = useStore((s) => s.byId);
-  const rows = useStore((s) => s.rows);
+  const memberships = useStore((s) => s.memberships);
   const picked = useStore((s) => s.selection);
   const renaming = useStore((s) => s.renaming === row.id);
   // Who belongs to it changes with the objects, with what lies in it and with rules, not with switches.
@@ -66,7 +66,7 @@ function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
     s.collections.map((c) => `${c.id} ${c.parent} ${c.smart ? session.core.ruleInWords(c.id) : ''}`).join('|'),
   );
   const [over, setOver] = useState(false);
-  const members = useMemo(() => session.core.membersOf(row.id), [row.id, rows, sets]);
+  const members = useMemo(() => session.core.membersOf(row.id), [row.id, memberships, sets]);
   const depth = above({ byId }, row.id).length;
   const all = members.length > 0 && members.every((id) => picked.includes(id));
   const pickMembers = (add: boolean) => {
