@@ -175,6 +175,12 @@ public sealed class SceneHistory
                     $"“{to.Name}” is in the scene again already, so this step cannot be taken back or done again.");
             }
 
+            if (to is null && present is null)
+            {
+                // It went with what it was of, and did not come back without that.
+                continue;
+            }
+
             if (to is null || from is null)
             {
                 restored.Add(new(id, present, to));
