@@ -190,7 +190,7 @@ test('in every shot, what has its own is left alone and says so', async ({ page 
   expect((await stored(room)).cheats.filter((c) => c.of === 'moon')).toEqual(own);
 
   // With no shot current the scene's is scaled; the shot keeps its own, and can be carried along.
-  await page.getByRole('option', { name: 'All no shot' }).click();
+  await page.getByRole('button', { name: 'All no shot' }).click();
   await room.key('s');
   await room.key('=');
   await page.keyboard.type('3');

@@ -251,6 +251,7 @@ public sealed class SceneHistory
                 {
                     Node { Kind: NodeKind.Mark } mark when mark.Parent == id => $"The mark “{naming.Name}” follows “{before!.Name}” since, which this would remove. Pin the mark first.",
                     Node tied when tied.Constraints.FirstOrDefault(c => c.Names.Contains(id)) is { } link => $"“{naming.Name}” {link.Verb} “{before!.Name}” since, which this would remove. Take that off first.",
+                    Cheat cheat when cheat.Shot == id => $"The shot {((Shot)before!).Title} has something of its own since, which this would remove. Take that back first.",
                     Cheat cheat => $"“{before!.Name}” has something of its own in {Shot.TitleOf(scene, cheat.Shot)} since, which this would remove. Take that back first.",
                     Node when before is Collection => $"“{naming.Name}” has joined the collection “{before.Name}” since, which this would remove. Take it out first.",
                     _ => $"“{naming.Name}” goes by “{before!.Name}” since, which this would remove. Let it go by something else first.",

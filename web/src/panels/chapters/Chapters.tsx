@@ -13,7 +13,7 @@ import { PlacementPanel } from '../placement/PlacementPanel';
 import { ShapePanel } from '../shape/ShapePanel';
 import { SurfacePanel } from '../surface/SurfacePanel';
 import { TakesPanel } from '../takes/TakesPanel';
-import { OwnInShot, ShotPanel } from '../shots/ShotPanel';
+import { OwnInShot, ShotPanel } from '../shotCards/ShotPanel';
 import { SeenIn } from '../why/SeenIn';
 import { SeenPanel } from '../why/SeenPanel';
 import { WhyPanel } from '../why/WhyPanel';

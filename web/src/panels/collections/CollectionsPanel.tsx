@@ -22,6 +22,10 @@ export function CollectionsPanel() {
   const collections = useStore((s) => s.collections);
   const [open, setOpen] = useState(true);
   const [ruling, setRuling] = useState<string | null>(null);
+  // Who belongs to it changes with the objects, with what lies in it and with rules, not with switches.
+  const sets = useStore((s) =>
+    s.collections.map((c) => `${c.id} ${c.parent} ${c.smart ? session.core.ruleInWords(c.id) : ''}`).join('|'),
+  );
   return (
     <section aria-label="Collections" className="border-t border-line px-3 py-2">
       <header className="flex items-center justify-between">
@@ -41,7 +45,7 @@ export function CollectionsPanel() {
       {open && collections.length > 0 && (
         <ul className="m-0 mt-1 max-h-32 list-none overflow-auto p-0" aria-label="Collections of this scene">
           {collections.map((row) => (
-            <CollectionRow key={row.id} row={row} rule={() => setRuling(row.id)} />
+            <CollectionRow key={row.id} row={row} sets={sets} rule={() => setRuling(row.id)} />
           ))}
         </ul>
       )}
@@ -56,15 +60,11 @@ const ways: [DrawnAs, string][] = [
   ['box', 'Draw as boxes'],
 ];
 
-function CollectionRow({ row, rule }: { row: OutlineRow; rule: () => void }) {
+function CollectionRow({ row, sets, rule }: { row: OutlineRow; sets: string; rule: () => void }) {
   const byId = useStore((s) => s.byId);
   const memberships = useStore((s) => s.memberships);
   const picked = useStore((s) => s.selection);
   const renaming = useStore((s) => s.renaming === row.id);
-  // Who belongs to it changes with the objects, with what lies in it and with rules, not with switches.
-  const sets = useStore((s) =>
-    s.collections.map((c) => `${c.id} ${c.parent} ${c.smart ? session.core.ruleInWords(c.id) : ''}`).join('|'),
-  );
   const [over, setOver] = useState(false);
   const members = useMemo(() => session.core.membersOf(row.id), [row.id, memberships, sets]);
   const depth = above({ byId }, row.id).length;

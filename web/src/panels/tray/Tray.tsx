@@ -6,7 +6,7 @@ import { shotFromView } from '../../acts/shots';
 import { settingsOf } from '../../state/settings';
 import { currentShot } from '../../state/shotsSlice';
 import { useStore } from '../../state/store';
-import { ShotsDrawer } from '../shots/ShotsDrawer';
+import { ShotsDrawer } from '../shotCards/ShotsDrawer';
 
 /** Below this height of the window the stage would have too little room beside the tray. */
 const least = 720;

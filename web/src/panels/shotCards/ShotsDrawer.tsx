@@ -27,11 +27,10 @@ export function ShotsDrawer({ stage }: { stage: () => Stage | null }) {
     if (at >= 0) cards.scrollToIndex(at, { align: 'auto' });
   }, [at, cards]);
   return (
-    <div className="flex h-full min-w-0 flex-1 items-stretch gap-1.5 px-1.5 py-1.5" role="listbox" aria-label="Shots">
+    <div className="flex h-full min-w-0 flex-1 items-stretch gap-1.5 px-1.5 py-1.5" role="group" aria-label="Shots">
       <button
         type="button"
-        role="option"
-        aria-selected={current === null}
+        aria-pressed={current === null}
         onClick={() => enterShot(null)}
         className={`flex w-[58px] shrink-0 flex-col items-center justify-center gap-0.5 rounded-lg border text-center leading-tight ${current === null ? 'border-2 border-plum bg-wash' : 'border-line hover:border-edge'}`}
         title="Arrange the scene itself, with no shot current"

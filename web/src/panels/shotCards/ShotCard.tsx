@@ -33,9 +33,8 @@ export function ShotCard({ shot, index, stage }: { shot: ShotReading; index: num
     <ContextMenu.Root modal={false}>
       <ContextMenu.Trigger asChild>
         <div
-          role="option"
-          aria-selected={current}
-          aria-label={`${shot.title}, ${shot.length}${shot.cheats > 0 ? ', has something of its own' : ''}`}
+          role="button"
+          aria-pressed={current}
           tabIndex={0}
           data-shot={shot.id}
           title={lines.join('\n')}
@@ -68,6 +67,7 @@ export function ShotCard({ shot, index, stage }: { shot: ShotReading; index: num
               <img src={picture.url} alt="" draggable={false} className="h-14 rounded-[3px]" style={{ width }} />
             ) : (
               <span
+                aria-hidden
                 className="grid h-14 place-items-center rounded-[3px] bg-line/60 px-1 text-center text-[10.5px] leading-tight text-ink-2"
                 style={{ width: Math.max(56, width) }}
               >
@@ -85,6 +85,9 @@ export function ShotCard({ shot, index, stage }: { shot: ShotReading; index: num
             )}
             <span className={`min-w-0 flex-1 truncate text-left ${current ? 'font-semibold' : ''}`}>{shot.title}</span>
             <span className="shrink-0 font-mono text-[10.5px] text-ink-2">{shot.length.split(' · ')[0]}</span>
+          </span>
+          <span className="sr-only">
+            {`, ${shot.frames} frames${shot.cheats > 0 ? ', has something of its own' : ''}`}
           </span>
           {shot.cheats > 0 && (
             <span
