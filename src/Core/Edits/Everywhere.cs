@@ -27,6 +27,7 @@ public sealed record Everywhere(string Shot, IReadOnlyList<string>? Nodes = null
 
     public override void ApplyTo(SceneDraft draft)
     {
+        var befores = new Dictionary<string, Arranged>();
         foreach (var cheat in Cheats.Of(draft, Shot, Nodes, Channels))
         {
             draft.Remove(cheat);
@@ -36,6 +37,7 @@ public sealed record Everywhere(string Shot, IReadOnlyList<string>? Nodes = null
                 continue;
             }
 
+            befores.TryAdd(cheat.Of, present);
             draft.Put(channel.With(present, cheat.Value));
             if (Others == OtherShots.Keep && !before.Equals(cheat.Value))
             {
@@ -45,6 +47,22 @@ public sealed record Everywhere(string Shot, IReadOnlyList<string>? Nodes = null
                     Narrow.Put(draft, other, cheat.Of, cheat.Channel, before);
                 }
             }
+        }
+
+        foreach (var (id, before) in befores)
+        {
+            Check(draft.GetArranged(id), before);
+        }
+    }
+
+    /// <summary>What fits together in the shot need not with what the scene has of the rest.</summary>
+    private static void Check(Arranged then, Arranged before)
+    {
+        if (then is Node node)
+        {
+            node.Placement.Check(node.Name, ((Node)before).Placement);
+            node.Camera?.Checked(node.Name);
+            node.Light?.Checked(node.Name);
         }
     }
 

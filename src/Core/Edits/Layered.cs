@@ -157,6 +157,8 @@ public static class Layered
     })) with
     { Made = change.Made };
 
+    private static string? KindOf(Node node, string entry) => node.Constraints.FirstOrDefault(c => c.Id == entry)?.Kind;
+
     /// <summary>Takes off what is of something that is no more: the weight of a constraint that was taken off, the lens of what is no camera any more.</summary>
     internal static void Sweep(SceneDraft done)
     {
@@ -169,7 +171,8 @@ public static class Layered
 
             foreach (var cheat in done.CheatsOn(id).ToList())
             {
-                if (CheatChannel.Of(cheat.Channel)?.Read(node) is null)
+                var channel = CheatChannel.Of(cheat.Channel);
+                if (channel?.Read(node) is null || (channel.Entry is { } entry && KindOf(before, entry) is { } kind && kind != KindOf(node, entry)))
                 {
                     done.Remove(cheat);
                 }

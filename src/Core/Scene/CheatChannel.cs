@@ -135,9 +135,22 @@ public sealed class CheatChannel
         {
             "enabled" => Made(c => CheatValue.Of(c.Enabled), (c, v) => c with { Enabled = v.IsOn }),
             "weight" => Made(c => CheatValue.Of(c.Weight), (c, v) => c with { Weight = v.Number }),
-            "offset" => Made(c => c.ToPatch().Offset is { } offset ? new([.. offset]) : null, (c, v) => c.With(new() { Offset = [.. v.Numbers] })),
+            "offset" => Made(c => c.ToPatch().Offset is { } offset ? new([.. offset]) : null, OffsetBy),
             _ => null,
         };
+    }
+
+    /// <summary>An entry may have become another kind since, with offsets of its own: then this is none for it.</summary>
+    private static Constraint OffsetBy(Constraint entry, CheatValue value)
+    {
+        try
+        {
+            return entry.With(new() { Offset = [.. value.Numbers] });
+        }
+        catch (Refusal)
+        {
+            return entry;
+        }
     }
 
     private static Vec3 In(CheatValue v) => new(v.Numbers[0], v.Numbers[1], v.Numbers[2]);

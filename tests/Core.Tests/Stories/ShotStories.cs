@@ -122,6 +122,16 @@ public sealed class ShotStories
     }
 
     [Fact]
+    public void What_fits_in_a_shot_need_not_fit_in_the_scene()
+    {
+        Do(Only("dome"), new SetCamera(["eye"], Near: 200, Far: 300));
+        Assert.Throws<Refusal>(() => Do(Scope.Every, new Everywhere("dome", ["eye"], ["camera.near"])));
+        Assert.Throws<Refusal>(() => Do(Scope.Every, new TakeBack("dome", ["eye"], ["camera.far"])));
+        Do(Scope.Every, new Everywhere("dome", ["eye"], ["camera"]));
+        Assert.Equal((200, 300), (_scene.Find("eye")!.Camera!.Near, _scene.Find("eye")!.Camera!.Far));
+    }
+
+    [Fact]
     public void A_thing_is_out_of_one_picture_with_the_reason_and_the_working_view_goes_along()
     {
         Do(Scope.Every, new SeeIn(["dome"], ["set"], false));
@@ -195,6 +205,14 @@ public sealed class ShotStories
         Assert.Throws<Refusal>(() => Do(Only("dome"), new Unconstrain([new("stool")])));
         Do(Scope.Every, new Unconstrain([new("stool")]));
         Assert.Empty(_scene.CheatsOf("dome"));
+
+        // Another kind has offsets of its own.
+        Do(Scope.Every, new Constrain(["stool"], new() { Kind = "follow", Id = "link", Target = "desk" }));
+        Do(Only("dome"), Along(new(-3, 0, 0), "stool"));
+        Assert.Equal("constraint:link.offset", Assert.Single(_scene.CheatsOf("dome")).Channel);
+        Do(Scope.Every, new SetConstraint([new("stool", "link")], Kind: "matchScale"));
+        Assert.DoesNotContain(_scene.CheatsOf("dome"), c => c.Channel == "constraint:link.offset");
+        Assert.Equal(-3, new SceneDraft(In("dome")).World(In("dome").Find("stool")!).Offset.X, 9);
     }
 
     [Fact]

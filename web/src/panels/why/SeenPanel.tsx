@@ -5,6 +5,7 @@ import type { NodeAnswer, Reason } from '../../core/answers';
 import { collect } from '../../acts/collecting';
 import { isolate } from '../../acts/isolating';
 import { session } from '../../acts/session';
+import { currentShot } from '../../state/shotsSlice';
 import { get, sightOf, useStore } from '../../state/store';
 import { Section } from '../../controls/Section';
 
@@ -15,6 +16,7 @@ export function SeenPanel({ lead }: { lead: NodeAnswer }) {
   const sight = useStore((s) => s.sight);
   const collections = useStore((s) => s.collections);
   const isolation = useStore((s) => s.isolation);
+  const shot = useStore((s) => currentShot(s)?.title);
   const leftOut = useStore((s) => sightOf(s, s.byId.get(id)).leftOut);
   const why = useMemo(() => session.core.whySeen(id), [id, sight, byId]);
   if (!why) return null;
@@ -24,7 +26,7 @@ export function SeenPanel({ lead }: { lead: NodeAnswer }) {
       : why.working
         ? why.final
           ? 'in both'
-          : 'not in the final picture'
+          : `not in ${shot ?? 'the final picture'}`
         : 'hidden';
   const outside = collections.filter((c) => !why.collections.some((m) => m.id === c.id));
   return (
