@@ -175,6 +175,10 @@ public sealed class ShotCallsTests(RunningServer server) : IDisposable
         Assert.Equal(png, await _ada.Http.GetByteArrayAsync($"api/scenes/{id}/shots/one/picture"));
         Assert.Equal("""[{"shot":"one","revision":3}]""", (await _ada.Get($"api/scenes/{id}/shots/pictures")).ToJsonString());
         Assert.Equal(HttpStatusCode.NotFound, (await _ada.Http.GetAsync($"api/scenes/{id}/picture")).StatusCode);
+
+        // In the list of scenes it is no picture of the scene, and the scene stands there once.
+        var line = Assert.Single((await _ada.Get("api/scenes")).AsArray(), s => (string?)s!["id"] == id)!;
+        Assert.Null(line["picture"]);
         var copy = (string)(await _ada.Post("api/scenes", new { name = "Again", like = id }))["id"]!;
         Assert.Equal(png, await _ada.Http.GetByteArrayAsync($"api/scenes/{copy}/shots/one/picture"));
     }

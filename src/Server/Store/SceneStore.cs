@@ -51,7 +51,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
               case when s.form < 3 then (select by_person = @person from former_steps where scene_id = s.id order by number desc limit 1)
               else (select by_person = @person from steps where scene = s.no order by number desc limit 1) end,
               p.revision, s.keep_days
-            from scenes s left join scene_pictures p on p.scene_id = s.id
+            from scenes s left join scene_pictures p on p.scene_id = s.id and p.shot = ''
             where s.removed_at is null
             order by s.updated_at desc, s.id
             """,
