@@ -92,7 +92,7 @@ public static class Batch
 
             List<Edit> some = [.. edits.Skip(at).TakeWhile(edit => !edit.IsOfShots)];
             var over = Layered.Over(done, scope);
-            var draft = Layered.Draft(scope, some, out_ => new(over) { Bound = SceneDraft.MostWork - done.Work, LeftOut = out_ });
+            var draft = Layered.Draft(scope, some, passed => new(over) { Bound = SceneDraft.MostWork - done.Work, LeftOut = passed });
             if (scope.Shot is not null)
             {
                 Worlds.Check(draft);

@@ -37,10 +37,10 @@ public static class Layered
         ArgumentNullException.ThrowIfNull(scope);
         ArgumentNullException.ThrowIfNull(edits);
         ArgumentNullException.ThrowIfNull(fresh);
-        var out_ = new HashSet<string>();
+        var passed = new HashSet<string>();
         for (var round = 0; ; round++)
         {
-            var draft = fresh(out_);
+            var draft = fresh(passed);
             foreach (var edit in edits)
             {
                 edit.ApplyTo(draft);
@@ -62,9 +62,9 @@ public static class Layered
             }
 
             var picked = edits.SelectMany(e => e.Picked).ToHashSet();
-            var before = out_.Count;
-            out_.UnionWith(cheating.Select(c => c.Node));
-            if (out_.Count == before || round > 8 || picked.All(out_.Contains) || !out_.All(picked.Contains))
+            var before = passed.Count;
+            passed.UnionWith(cheating.Select(c => c.Node));
+            if (passed.Count == before || round > 8 || picked.All(passed.Contains) || !passed.All(picked.Contains))
             {
                 throw Cheated(layer, cheating[0].Node, cheating[0].Channel);
             }

@@ -28,11 +28,19 @@ public sealed class ShotVersions
                 case Shot shot when (one.Written() & (Parts.Lens | Parts.Existence)) != 0:
                     Count(shot.Id);
                     break;
-                case Arranged when (one.Written() & ~Unseen) != 0:
+                case Arranged when IsShown(one):
                     _all++;
                     return;
             }
         }
+    }
+
+    /// <summary>Locks, and what is seen while arranging, are in no picture.</summary>
+    private static bool IsShown(EntityChange change)
+    {
+        var parts = change.Written() & ~Unseen;
+        return parts != Parts.None
+            && !(parts == Parts.Switches && change is { Before: Arranged was, After: Arranged now } && was.Switches.Final == now.Switches.Final && was.Switches.Drawn == now.Switches.Drawn);
     }
 
     private void Count(string shot) => _own[shot] = _own.GetValueOrDefault(shot) + 1;

@@ -209,7 +209,7 @@ public sealed class Trial
 
     private void Show(IReadOnlyList<Edit> edits)
     {
-        var draft = Layered.Draft(_scope, edits, out_ => new(_scene) { KnownCentres = edits.Count == 1 && out_.Count == 0 ? _centres : [], LeftOut = out_ });
+        var draft = Layered.Draft(_scope, edits, passed => new(_scene) { KnownCentres = edits.Count == 1 && passed.Count == 0 ? _centres : [], LeftOut = passed });
         if (_scope.Narrow && !_mayBeNarrow)
         {
             // What may differ from shot to shot by one amount may by every other.
@@ -275,7 +275,7 @@ public sealed class Trial
             return null;
         }
 
-        var draft = Layered.Draft(scope ?? Scope.Every, [usual], out_ => new(scene) { LeftOut = out_ });
+        var draft = Layered.Draft(scope ?? Scope.Every, [usual], passed => new(scene) { LeftOut = passed });
         if (scope is { Narrow: true })
         {
             Narrow.Check(draft);
