@@ -1,6 +1,5 @@
 using System.Runtime.InteropServices.JavaScript;
 using CalmPivot.Core;
-using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Replicas;
 using CalmPivot.Core.Scene;

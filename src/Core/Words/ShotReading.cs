@@ -1,4 +1,3 @@
-using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Seeing;
 

@@ -1,4 +1,3 @@
-using CalmPivot.Core.Amounts;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Evaluation;
 using CalmPivot.Core.Numbers;

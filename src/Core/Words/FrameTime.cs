@@ -1,7 +1,7 @@
 using System.Globalization;
 using CalmPivot.Core.Scene;
 
-namespace CalmPivot.Core.Amounts;
+namespace CalmPivot.Core.Words;
 
 /// <summary>
 /// Lengths in frames, as artists type and read them.
