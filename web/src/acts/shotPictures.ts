@@ -30,12 +30,6 @@ export function widthFor(aspect: number, high = height): number {
   return Math.round((Math.min(widest, Math.max(narrowest, aspect * height)) * high) / height);
 }
 
-/** Whether a picture shows less than its shot does now. */
-export function isOlder(shot: string): boolean {
-  const picture = get().shotPictures.get(shot);
-  return picture !== undefined && picture.version !== get().shotVersions.get(shot);
-}
-
 function put(shot: string, url: string, version: number): void {
   const pictures = new Map(get().shotPictures);
   const before = pictures.get(shot);

@@ -17,8 +17,6 @@ export interface ShotsSlice {
   cheats: CheatReading[];
   /** Pictures of shots: where each lies, and what it shows; older ones are made again when nothing else is to be done. */
   shotPictures: Map<string, ShotPicture>;
-  /** The tray is open, or folded to a line. */
-  trayFolded: boolean;
 }
 
 export interface ShotPicture {
@@ -36,7 +34,6 @@ export const shotsSlice: ShotsSlice = {
   asInShot: true,
   cheats: [],
   shotPictures: new Map(),
-  trayFolded: false,
 };
 
 /** The current shot; null: none. */
