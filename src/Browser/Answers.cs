@@ -85,7 +85,18 @@ internal sealed record NodeAnswer(NodeData Node, double[] World, Vec3 PivotInWor
 /// <summary>A camera of the scene as it is looked through.</summary>
 internal sealed record CameraAnswer(double[] World, LensAnswer Lens);
 
-internal sealed record LensAnswer(Projection Projection, double Fov, double Height, double Aspect);
+/// <summary>A lens as it is looked through.</summary>
+/// <param name="Near">Null: as needed.</param>
+/// <param name="ShiftX">In picture heights.</param>
+/// <param name="Opening">How wide the light comes in, in metres; 0: all is sharp.</param>
+/// <param name="Focus">Metres along the view.</param>
+/// <param name="Width">The picture, in pixels.</param>
+internal sealed record LensAnswer(
+    Projection Projection, double Fov, double Height, double Aspect, double? Near, double? Far, double ShiftX, double ShiftY, double Opening, double Focus, int Width, int PictureHeight);
+
+/// <summary>What lights the scene from all sides, and how bright its pictures are.</summary>
+/// <param name="Own">Which of it the current shot has of its own: surroundings, exposure.</param>
+internal sealed record SurroundingsAnswer(SurroundingsKind Style, string Color, string Ground, string? Picture, double Strength, double Turn, bool Behind, double Exposure, IReadOnlyList<string> Own);
 
 internal sealed record ShadowAnswer(string Id, double[] World, Vec3 From, Vec3 To);
 
@@ -119,6 +130,9 @@ internal sealed record GhostAnswer(string Id, double[] World, Vec3? From, Vec3 T
 [JsonSerializable(typeof(NodeAnswer))]
 [JsonSerializable(typeof(CameraAnswer))]
 [JsonSerializable(typeof(Looks))]
+[JsonSerializable(typeof(IReadOnlyList<MaterialReading>))]
+[JsonSerializable(typeof(MaterialReading))]
+[JsonSerializable(typeof(MadeOf))]
 [JsonSerializable(typeof(ColorsAnswer))]
 [JsonSerializable(typeof(ShadowAnswer[]))]
 [JsonSerializable(typeof(string[]))]
@@ -129,6 +143,8 @@ internal sealed record GhostAnswer(string Id, double[] World, Vec3? From, Vec3 T
 [JsonSerializable(typeof(SurfaceAnswer))]
 [JsonSerializable(typeof(DrawnAnswer))]
 [JsonSerializable(typeof(AmountAnswer))]
+[JsonSerializable(typeof(LampReading[]))]
+[JsonSerializable(typeof(SurroundingsAnswer))]
 [JsonSerializable(typeof(CommonLight))]
 [JsonSerializable(typeof(CommonCamera))]
 [JsonSerializable(typeof(LensShape))]
@@ -137,6 +153,10 @@ internal sealed record GhostAnswer(string Id, double[] World, Vec3? From, Vec3 T
 [JsonSerializable(typeof(Foretelling))]
 [JsonSerializable(typeof(ShotsAnswer))]
 [JsonSerializable(typeof(FramesAnswer))]
+[JsonSerializable(typeof(DiffReading))]
+[JsonSerializable(typeof(SeenTable))]
+[JsonSerializable(typeof(SeenInReading))]
+[JsonSerializable(typeof(CameraReading))]
 [JsonSerializable(typeof(IReadOnlyList<SeenInReading>))]
 [JsonSerializable(typeof(IReadOnlyList<CheatReading>))]
 [JsonSerializable(typeof(ConstraintPatch))]

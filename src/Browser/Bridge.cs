@@ -181,12 +181,14 @@ public static unsafe partial class Bridge
     /// <summary>What nodes look like, for building their pictures.</summary>
     [JSExport]
     public static string LooksOf(string ids) =>
-        Write(Looks.From(Replica.Shown, Read<string[]>(ids)));
+        Write(Looks.From(Now, Read<string[]>(ids), id => Replica.Evaluator.World(id)));
 
     /// <summary>The triangles of a node, with the normals it is shown with, in the stored binary form.</summary>
     [JSExport]
     public static byte[] GeometryOf(string id) =>
-        Replica.Shown.Find(id) is { } node && Extents.DrawnGeometryOf(Replica.Shown, node) is { } geometry ? GeometryBinary.Write(geometry) : [];
+        Now is var scene && scene.Find(id) is { } node && Extents.DrawnGeometryOf(scene, node) is { } geometry
+            ? GeometryBinary.Write(Laying.Of(scene, node, Replica.Evaluator.World(id))?.On(geometry) ?? geometry)
+            : [];
 
     /// <summary>The upright of a face in the world.</summary>
     /// <param name="corners">Its three corners in the node's own frame, nine numbers.</param>
@@ -207,7 +209,7 @@ public static unsafe partial class Bridge
         }
 
         var seen = SeenThrough.Of(camera, Replica.Evaluator.World(id));
-        return Write(new CameraAnswer(seen.View.ToArray(), new(camera.Projection, camera.Fov, camera.Height, seen.Aspect)));
+        return Write(new CameraAnswer(seen.View.ToArray(), LensOf(camera, id, seen)));
     }
 
     /// <summary>Where nodes stood as a step had them, beside where they stand now.</summary>

@@ -4,6 +4,7 @@ using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
+using CalmPivot.Core.Words;
 
 namespace CalmPivot.Browser;
 
@@ -32,6 +33,29 @@ public static unsafe partial class Bridge
         LensOf(id, view, parallel, size)?.To(Enum.Parse<LensPart>(part, ignoreCase: true), RayOf(ray), step > 0 ? step : null) is { } edit
             ? Core.Wire.WireJson.Write(edit)
             : "";
+
+    /// <summary>All lamps, as they shine; while an edit is tried, as it makes them.</summary>
+    [JSExport]
+    public static string Lamps() => Write(LampReading.All(Now, Replica.Sight, Replica.Evaluator).ToArray());
+
+    /// <summary>What lights the scene from all sides; while an edit is tried, as it makes that.</summary>
+    [JSExport]
+    public static string Surroundings()
+    {
+        var now = Now;
+        var s = now.Surroundings;
+        return Write(new SurroundingsAnswer(
+            s.Kind, s.Color, s.Ground, s.Picture, s.Strength, s.Turn, s.Behind, s.Exposure,
+            [.. (now.Below as ShotScene)?.CheatsOn(Core.Scene.Surroundings.Single).Select(c => c.Channel) ?? []]));
+    }
+
+    private static LensAnswer LensOf(Camera camera, string id, SeenThrough seen)
+    {
+        var (width, height) = camera.PictureSize();
+        return new(
+            camera.Projection, camera.Fov, camera.Height, seen.Aspect, camera.Near, camera.Far, camera.ShiftX, camera.ShiftY, camera.Opening,
+            camera.Opening > 0 ? SeenThrough.FocusOf(Now, camera, Replica.Evaluator.World(id)) : 0, width, height);
+    }
 
     private static SceneDraft Now => TriedDraft ?? new SceneDraft(Replica.Shown);
 

@@ -88,6 +88,18 @@ public static class GltfReader
                 _notes.Add($"Of {model.LogicalScenes.Count} scenes in the file, the one it shows first was taken.");
             }
 
+            var own = model.DefaultScene is { } shown ? OwnForm.Of(shown) : null;
+            foreach (var material in model.LogicalMaterials.Where(m => OwnForm.Of(m)?["id"] is not null))
+            {
+                // Ours come in their order, also those that nothing is made of.
+                _materials.Id(material);
+            }
+
+            foreach (var (named, id) in _materials.Ids)
+            {
+                _ids.TryAdd(named, id);
+            }
+
             var walk = new Stack<(Gltf.Node Node, string? Parent, double Rank)>();
             Push(walk, roots, null);
             while (walk.TryPop(out var next))
@@ -97,7 +109,6 @@ public static class GltfReader
                 Push(walk, children, node.Id);
             }
 
-            var own = model.DefaultScene is { } shown ? OwnForm.Of(shown) : null;
             if (own is not null)
             {
                 _collections = OwnScene.Collections(own, _ids, _notes);
@@ -108,9 +119,11 @@ public static class GltfReader
             Tied.Tie(_nodes, _tied, _ids, _meshes.Geometries, _notes);
             _notes.UnionWith(_meshes.Notes);
             _notes.UnionWith(_materials.Notes);
+            var shots = own is null ? [] : OwnShots.Read(own, _ids, [.. _nodes, .. _collections], _notes);
             return new(_nodes, _meshes.Geometries, _materials.Images, [.. _notes])
             {
-                Entities = _collections,
+                Entities = [.. _materials.Found, .. _collections],
+                Shots = shots,
                 Unit = own is null ? null : OwnScene.UnitOf(own),
                 Selections = own is null ? [] : OwnScene.Selections(own, _ids),
             };
@@ -129,9 +142,16 @@ public static class GltfReader
                 _nodes[i] = NodeReferences.Led(node, (reference, named) =>
                     reference == NodeReferences.Collections ? (_ids.GetValueOrDefault(named) is { } id && collections.Contains(id) ? id : null)
                     : reference == NodeReferences.Shares ? (Shares(node) ? NodeReferences.Sharing(shared[node.Shares!].First().Id) : null)
+                    : reference == NodeReferences.Focus ? _ids.GetValueOrDefault(named)
                     : named);
             }
         }
+
+        private static MaterialChoice Checked(MaterialChoice choice) => choice.Said is { } said ? choice with { Said = said with { Surface = said.Surface.Checked() } } : choice;
+
+        /// <summary>The material of a mesh; where our own files say that there is none, none.</summary>
+        private string IdOf(Gltf.Material? material) =>
+            material is not null && OwnForm.Of(material)?["none"]?.GetValueKind() == JsonValueKind.True ? Core.Scene.Material.None : _materials.Id(material);
 
         private static void Push(Stack<(Gltf.Node, string?, double)> walk, List<Gltf.Node> nodes, string? parent)
         {
@@ -171,11 +191,11 @@ public static class GltfReader
         private Node Fill(Node node, Gltf.Node source) => node.Kind switch
         {
             NodeKind.Mesh => OwnForm.Of(source)?["shape"] is { } shape && ShapeOf(shape) is { } made
-                ? node with { Kind = NodeKind.Shape, Shape = made, Normals = NormalsOf(source), Materials = [.. source.Mesh.Primitives.Take(1).Select(p => _materials.Read(p.Material))] }
+                ? node with { Kind = NodeKind.Shape, Shape = made, Normals = NormalsOf(source), Materials = [.. source.Mesh.Primitives.Take(1).Select(p => IdOf(p.Material))] }
                 : node with
                 {
                     Geometry = _meshes.Read(source.Mesh),
-                    Materials = [.. MeshReader.Slots(source.Mesh).Select(_materials.Read)],
+                    Materials = Core.Scene.Node.Trimmed([.. MeshReader.Slots(source.Mesh).Select(IdOf)]),
                 },
             NodeKind.Camera => node with { Camera = LensReader.Camera(source.Camera) },
             NodeKind.Light => node with { Light = LensReader.Light(source.PunctualLight) },
@@ -208,7 +228,7 @@ public static class GltfReader
                     Kind = NodeKind.Shape,
                     Shape = made,
                     Normals = NormalsOf(source),
-                    Materials = [OwnForm.Checked<Core.Scene.Material>(own["material"], m => m.Checked()) ?? Core.Scene.Material.Default],
+                    Materials = Core.Scene.Node.Trimmed(OwnForm.Checked<MaterialChoice>(own["material"], Checked) is { } choice ? [_materials.Id(choice)] : []),
                 };
             }
 
@@ -314,7 +334,7 @@ public static class GltfReader
             Note(model.LogicalSkins.Count > 0, "Skins (meshes bent by joints)");
             Note(model.LogicalAnimations.Count > 0, "Animations");
             Note(model.LogicalMeshes.Any(m => m.Primitives.Any(p => p.MorphTargetsCount > 0)), "Morph targets");
-            string[] kept = ["KHR_lights_punctual", "KHR_materials_unlit", "KHR_materials_emissive_strength", "KHR_mesh_quantization"];
+            string[] kept = ["KHR_lights_punctual", "KHR_materials_unlit", "KHR_materials_emissive_strength", "KHR_texture_transform", "KHR_mesh_quantization", "EXT_texture_webp"];
             foreach (var extension in Inspection.Strings(description, "extensionsUsed").Except(kept))
             {
                 _notes.Add($"The file uses {extension}, which was left out.");

@@ -25,7 +25,23 @@ public static class GltfWriter
     public static byte[] Write(
         SceneDocument scene, IReadOnlyDictionary<string, byte[]> images, bool binary, IReadOnlyList<KeptSelection>? selections = null, CancellationToken stopped = default)
     {
-        var model = new Writing(scene, images, stopped).Run(selections ?? []);
+        ArgumentNullException.ThrowIfNull(scene);
+        return Bytes(new Writing(scene, scene.Name, images, stopped).Run(selections ?? []), binary);
+    }
+
+    /// <summary>
+    /// Writes one shot: what its picture shows, with what it has of its own in place, as poses that need nothing of this program to be read, and its camera.
+    /// What carries any of that goes along bare.
+    /// </summary>
+    /// <exception cref="Core.Refusal">not-found: there is no such shot.</exception>
+    public static byte[] Write(SceneDocument scene, string shot, IReadOnlyDictionary<string, byte[]> images, bool binary, CancellationToken stopped = default)
+    {
+        var layer = (ShotScene)Layered.Over(scene, new(shot));
+        return Bytes(new Writing(layer, $"{scene.Name} {layer.Shot!.Title}", images, stopped).Run(OneShot.Of(layer)), binary);
+    }
+
+    private static byte[] Bytes(ModelRoot model, bool binary)
+    {
         using var stream = new MemoryStream();
         if (binary)
         {
@@ -57,7 +73,7 @@ public static class GltfWriter
     }
 
     /// <summary>One writing of one scene.</summary>
-    private sealed class Writing(SceneDocument scene, IReadOnlyDictionary<string, byte[]> images, CancellationToken stopped)
+    private sealed class Writing(IScene scene, string name, IReadOnlyDictionary<string, byte[]> images, CancellationToken stopped)
     {
         private readonly ModelRoot _model = ModelRoot.CreateModel();
         private readonly Dictionary<(Geometry, string), Mesh> _meshes = [];
@@ -66,25 +82,49 @@ public static class GltfWriter
 
         public ModelRoot Run(IReadOnlyList<KeptSelection> selections)
         {
-            _model.Asset.Generator = "Calm Pivot";
-            var root = _model.UseScene(scene.Name);
+            var root = Begin();
             root.Extras = OwnForm.Extras(OwnScene.Write(scene, selections));
+            return Write(root, scene.Branch(null).Select(node => (node, node)), scene.AllMaterials());
+        }
+
+        public ModelRoot Run(IEnumerable<(Node Node, Node Written)> some)
+        {
+            var root = Begin();
+            root.Extras = OwnForm.Extras(new() { ["unit"] = scene.Unit });
+            return Write(root, some, []);
+        }
+
+        private Gltf.Scene Begin()
+        {
+            _model.Asset.Generator = "Calm Pivot";
+            return _model.UseScene(name);
+        }
+
+        /// <param name="some">Nodes as they stand in the scene, and as they are written.</param>
+        /// <param name="first">Materials that go out in this order, be they used or not.</param>
+        private ModelRoot Write(Gltf.Scene root, IEnumerable<(Node Node, Node Written)> some, IEnumerable<Material> first)
+        {
             var materials = new MaterialWriter(_model, images);
-            foreach (var node in scene.Branch(null))
+            foreach (var material in first)
+            {
+                materials.Write(material);
+            }
+
+            foreach (var (node, written) in some)
             {
                 stopped.ThrowIfCancellationRequested();
-                WriteNode(root, node, materials);
+                WriteNode(root, node, written, materials);
             }
 
             return _model;
         }
 
-        private void WriteNode(Gltf.Scene root, Node node, MaterialWriter materials)
+        private void WriteNode(Gltf.Scene root, Node stands, Node node, MaterialWriter materials)
         {
             var parent = node.Parent is null ? null : _written[node.Parent];
-            var local = node.Constraints.IsEmpty && (parent is null || node.Placement.Takes == Takes.All)
+            var local = stands.Constraints.IsEmpty && (parent is null || node.Placement.Takes == Takes.All)
                 ? node.Placement.Local()
-                : parent is null ? _draft.World(node) : IntoCarrier(node) * _draft.World(node);
+                : parent is null ? _draft.World(stands) : IntoCarrier(stands) * _draft.World(stands);
             var target = parent is null ? root.CreateNode(node.Name) : parent.CreateNode(node.Name);
             var holder = Place(target, local, node.Name);
             target.Extras = OwnNode.From(node).ToExtras();
@@ -154,11 +194,11 @@ public static class GltfWriter
 
         private Mesh MeshOf(Geometry geometry, Node node, MaterialWriter materials)
         {
-            var look = string.Join('\n', node.Materials.Select(m => WireJson.Write(new[] { m })));
+            var lies = Laying.Of(scene, node, scene.Find(node.Id) is { } stands ? _draft.World(stands) : node.Placement.Local());
+            var look = string.Join(' ', node.Materials) + lies?.Key;
             if (!_meshes.TryGetValue((geometry, look), out var mesh))
             {
-                _meshes[(geometry, look)] = mesh = MeshWriter.Write(_model, geometry, node.Name, slot =>
-                    materials.Write(slot < node.Materials.Length ? node.Materials[slot] : Material.Default));
+                _meshes[(geometry, look)] = mesh = MeshWriter.Write(_model, lies?.On(geometry) ?? geometry, node.Name, slot => materials.Write(scene.FindMaterial(node.MaterialOf(slot))));
             }
 
             return mesh;

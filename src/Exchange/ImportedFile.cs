@@ -15,8 +15,18 @@ public sealed record ImportedFile(
     /// <summary>What stands beside nodes: collections.</summary>
     public IReadOnlyList<Entity> Entities { get; init; } = [];
 
-    /// <summary>Everything that is to be stored.</summary>
+    /// <summary>Shots, what they have of their own, and what time is counted by: for a scene of its own.</summary>
+    public IReadOnlyList<Entity> Shots { get; init; } = [];
+
+    /// <summary>Everything that is to be stored in a scene that is there already.</summary>
     public IEnumerable<Entity> All => [.. Nodes, .. Entities];
+
+    /// <summary>Everything that is to be stored in a scene of its own.</summary>
+    public IEnumerable<Entity> Whole => [.. All, .. Shots];
+
+    /// <summary>What could not be kept where it comes into a scene that is there already.</summary>
+    public IReadOnlyList<string> NotesWithin => Shots.Count == 0 ? Notes
+        : [.. Notes, "The shots of the file were left out: they come along where it is imported as a scene of its own."];
 
     /// <summary>The unit that lengths are shown in, where the file says so.</summary>
     public string? Unit { get; init; }

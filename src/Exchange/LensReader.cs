@@ -14,14 +14,13 @@ internal static class LensReader
         switch (source.Settings)
         {
             case CameraPerspective p:
-                // An endless far plane is allowed there; here it is just very far.
-                var far = float.IsFinite(p.ZFar) && p.ZFar > p.ZNear ? p.ZFar : 1e6;
+                double? far = float.IsFinite(p.ZFar) && p.ZFar > p.ZNear ? p.ZFar : null;
                 return new Camera
                 {
                     Projection = Projection.Perspective,
                     Fov = Math.Clamp(p.VerticalFOV * Degrees.PerRadian, 0.01, 179),
                     Near = Math.Max(p.ZNear, 1e-6),
-                    Far = Math.Max(far, p.ZNear * 2),
+                    Far = far is { } reach ? Math.Max(reach, Math.Max(p.ZNear, 1e-6) * 2) : null,
                     Aspect = Aspect(p.AspectRatio ?? 0),
                 };
             case CameraOrthographic o:
@@ -40,14 +39,15 @@ internal static class LensReader
 
     /// <summary>Whether a lens of our own is the one that the file describes, but for rounding and what it has no place for.</summary>
     public static bool Agree(Camera own, Camera file) =>
-        own.Projection == file.Projection && OwnForm.Agrees(own.Near, file.Near) && OwnForm.Agrees(own.Far, file.Far)
+        own.Projection == file.Projection && OwnForm.Agrees(LensWriter.NearOf(own), file.Near) && (LensWriter.FarOf(own) is var far && !double.IsFinite(far) ? file.Far is null : OwnForm.Agrees(far, file.Far))
         && OwnForm.Agrees(own.Aspect ?? Core.Scene.Camera.UsualAspect, file.Aspect ?? Core.Scene.Camera.UsualAspect)
         && (own.Projection == Projection.Perspective ? OwnForm.Agrees(own.Fov, file.Fov) : OwnForm.Agrees(own.Height, file.Height));
 
     public static bool Agree(Light own, Light file)
     {
+        var type = LensWriter.PunctualOf(own);
         var spot = own.Type == LightType.Spot;
-        return own.Type == file.Type && string.Equals(own.Color, file.Color, StringComparison.OrdinalIgnoreCase)
+        return type == LensWriter.PunctualOf(file) && string.Equals(own.Shown, file.Color, StringComparison.OrdinalIgnoreCase)
             && OwnForm.Agrees(own.Intensity, file.Intensity)
             && (own.Type == LightType.Directional || OwnForm.Agrees(own.Range, file.Range))
             && (!spot || (Math.Abs((own.InnerCone ?? 0) - (file.InnerCone ?? 0)) < 0.01 && Math.Abs((own.OuterCone ?? 45) - (file.OuterCone ?? 45)) < 0.01));

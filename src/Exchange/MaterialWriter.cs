@@ -11,17 +11,27 @@ namespace CalmPivot.Exchange;
 /// <summary>Writes materials and their textures, each once.</summary>
 internal sealed class MaterialWriter(ModelRoot model, IReadOnlyDictionary<string, byte[]> images)
 {
-    private readonly Dictionary<Material, Gltf.Material> _written = [];
+    private readonly Dictionary<string, Gltf.Material> _written = [];
     private readonly Dictionary<string, Image> _images = [];
 
-    public Gltf.Material Write(Material material)
+    /// <param name="material">Null: what is made of nothing in particular, as it looks.</param>
+    public Gltf.Material Write(Material? material)
     {
-        if (_written.TryGetValue(material, out var known))
+        if (_written.TryGetValue(material?.Id ?? Material.None, out var known))
         {
             return known;
         }
 
-        var target = model.CreateMaterial(material.Name);
+        var target = model.CreateMaterial(material?.Name);
+        target.Extras = OwnForm.Extras(material is null
+            ? new() { ["none"] = true }
+            : new() { ["id"] = material.Id, ["material"] = OwnForm.Write(new MaterialChoice("", new("", "") { Surface = material.Surface })) });
+        Fill(target, material?.Surface ?? Surface.Default);
+        return _written[material?.Id ?? Material.None] = target;
+    }
+
+    private void Fill(Gltf.Material target, Surface material)
+    {
         if (material.Unlit)
         {
             target.InitializeUnlit();
@@ -52,12 +62,9 @@ internal sealed class MaterialWriter(ModelRoot model, IReadOnlyDictionary<string
 
         foreach (var use in material.Textures)
         {
-            Texture(target, use);
+            // What does not lie by the thing's own coordinates goes out with such as were made for it.
+            Texture(target, material.Lies is null ? use : use with { TexCoord = 0 });
         }
-
-        target.Extras = OwnForm.Extras(new() { ["material"] = OwnForm.Write(material) });
-
-        return _written[material] = target;
     }
 
     private static void Channel(Gltf.Material target, string name, Action<MaterialChannel> act)
@@ -98,6 +105,14 @@ internal sealed class MaterialWriter(ModelRoot model, IReadOnlyDictionary<string
                 (TextureWrapMode)use.WrapT,
                 (TextureMipMapFilter)(use.MinFilter ?? (int)TextureMipMapFilter.DEFAULT),
                 (TextureInterpolationFilter)(use.MagFilter ?? (int)TextureInterpolationFilter.DEFAULT));
+            if (use.Repeat is not null || use.Offset is not null || use.Turn != 0)
+            {
+                channel.SetTransform(
+                    new((float)(use.Offset?.U ?? 0), (float)(use.Offset?.V ?? 0)),
+                    new((float)(use.Repeat?.U ?? 1), (float)(use.Repeat?.V ?? 1)),
+                    (float)(use.Turn * Math.PI / 180));
+            }
+
             var strength = MaterialReader.Channels.First(c => c.Channel == use.Channel).Strength;
             if (strength is not null && use.Strength is { } value)
             {

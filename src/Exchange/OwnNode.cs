@@ -25,7 +25,7 @@ internal sealed record OwnNode(
     IReadOnlyList<string>? Collections,
     string? Shares,
     IReadOnlyList<Constraint>? Constraints,
-    Material? Material)
+    string? Material)
 {
     private static readonly JsonSerializerOptions Options = WireJson.With(OwnJson.Default);
 
@@ -55,7 +55,7 @@ internal sealed record OwnNode(
             node.Collections.IsEmpty ? null : node.Collections,
             node.Shares,
             node.Constraints.IsEmpty ? null : node.Constraints,
-            node.IsController && node.Materials.Length == 1 ? node.Materials[0] : null);
+            node.IsController && node.MaterialOf(0) is { Length: > 0 } material ? material : null);
     }
 
     /// <summary>As extras; kept as a text as long as nobody looks into it, since there may be hundreds of thousands.</summary>

@@ -30,6 +30,7 @@ internal static class OwnScene
 
         Add("marks", [.. scene.Marks.Select(id => OwnForm.Write(new NodeData(scene.Find(id)!)))]);
         Add("collections", [.. scene.AllCollections().Select(c => OwnForm.Write(new EntityData(c)))]);
+        OwnShots.Write(scene, own);
         Add("selections", [.. selections.Select(s => new JsonObject { ["name"] = s.Name, ["nodes"] = new JsonArray([.. s.Nodes.Select(n => (JsonNode?)n)]) })]);
         return own;
     }
@@ -49,15 +50,17 @@ internal static class OwnScene
             found.Add(collection with { Id = ids[collection.Id] = Fresh(), Parent = parent });
         }
 
-        return found.ConvertAll(c => CollectionFields.Under.Led(c, under =>
+        string? Led(string named)
         {
-            if (!ids.TryGetValue(under, out var known))
+            if (!ids.TryGetValue(named, out var known))
             {
-                notes.Add("Rules of collections whose object is not in the file were left out.");
+                notes.Add("Rules of collections whose object or material is not in the file were left out.");
             }
 
             return known;
-        }));
+        }
+
+        return found.ConvertAll(c => CollectionFields.OfMaterials.Led(CollectionFields.Under.Led(c, Led), Led));
     }
 
     /// <summary>The marks, with fresh ids; those that are damaged are left out, and said.</summary>

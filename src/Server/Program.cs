@@ -37,6 +37,8 @@ builder.Services.AddHostedService(services => services.GetRequiredService<Collec
 builder.Services.AddSingleton<SettingsStore>();
 builder.Services.AddSingleton<SelectionStore>();
 builder.Services.AddSingleton<PictureStore>();
+builder.Services.AddSingleton<KeptPictureStore>();
+builder.Services.AddSingleton<StillStore>();
 builder.Services.AddSingleton<OpenScenes>();
 builder.Services.AddHostedService<IdleScenes>();
 builder.Services.AddSingleton<IScenePush, ScenePush>();
@@ -44,6 +46,9 @@ builder.Services.AddSingleton<DemoSeed>();
 builder.Services.AddSingleton<Imports>();
 builder.Services.AddSignalR().AddJsonProtocol(options => ApiJson.Configure(options.PayloadSerializerOptions));
 builder.Services.AddProblemDetails();
+
+// Whole scenes go out packed; files of the page lie packed already.
+builder.Services.AddResponseCompression(options => options.MimeTypes = ["application/octet-stream"]);
 builder.Services.AddOpenApi(Schemas.Configure);
 Limits.Add(builder.Services, builder.Configuration);
 builder.Services.AddHostFiltering(_ => { });
@@ -59,6 +64,7 @@ if (app.Configuration["Web"] is { } web && Directory.Exists(web))
     Pages.Use(app, web);
 }
 
+app.UseResponseCompression();
 app.UseRouting();
 app.UseRateLimiter();
 app.MapGet("/healthz", async (SceneStore store) => await store.IsAlive()
@@ -73,6 +79,9 @@ ExchangeCalls.Map(api);
 SettingsCalls.Map(api);
 SelectionCalls.Map(api);
 PictureCalls.Map(api);
+MaterialPictureCalls.Map(api);
+StillCalls.Map(api);
+ShotCalls.Map(api);
 UnusedCalls.Map(api);
 
 try

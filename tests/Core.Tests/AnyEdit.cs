@@ -14,6 +14,11 @@ internal static class AnyEdit
     public static readonly IReadOnlyList<string> Verbs =
         [.. RandomJson.Kinds(WireJson.Options.GetTypeInfo(typeof(Edit))).Select(k => k.Word)];
 
+    /// <summary>A picture of one pixel.</summary>
+    public static readonly byte[] Picture = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+
+    public static readonly string Image = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Picture));
+
     private static readonly Space[] Spaces = [new WorldSpace(), new ParentSpace(), new OwnSpace(), new LeadSpace()];
 
     private static readonly About[] Abouts = [new AboutOwn(), new AboutLead(), new AboutBounds(), new AboutMean(), new AboutZero()];
@@ -24,17 +29,22 @@ internal static class AnyEdit
         var random = new Random(seed);
         var scene = Some.Scene(
             Node.Bare("hall", "Hall", NodeKind.Group, null, Placed(random)),
-            Some.Box("desk", "hall", Placed(random), 1),
+            Some.Box("desk", "hall", Placed(random), 1) with { Materials = ["board"] },
             Some.Box("drawer", "desk", Placed(random) with { Takes = Taking(random) }, 1),
             Some.Box("lid", "desk", Placed(random), 2) with { Switches = new(Locked: random.Next(3) == 0) },
             Node.Bare("tray", "Tray", NodeKind.Group, "desk", Placed(random)) with { Rank = 3, Label = new("#A0B0C0", "a note", true) },
-            Some.Box("cup", "tray", Placed(random), 1) with { Shares = "cup" },
-            Some.Box("mug", "tray", Placed(random) with { Takes = Taking(random) }, 2) with { Shares = "cup" },
+            Some.Box("cup", "tray", Placed(random), 1) with { Shares = "cup", Materials = ["brass"] },
+            Some.Box("mug", "tray", Placed(random) with { Takes = Taking(random) }, 2) with { Shares = "cup", Materials = ["brass"] },
             Node.Bare("lamp", "Lamp", NodeKind.Light, null, Placed(random)) with { Rank = 2, Light = new(LightType.Point) },
             Node.Bare("eye", "Eye", NodeKind.Camera, null, Placed(random)) with { Rank = 3, Camera = new() },
             Some.Mark("here", null, new(1, 2, 3), new(10, 20, 30)),
             Some.Mark("there", "drawer", new(0, 1, 0), Vec3.Zero, 2),
+            new Material("brass", "Brass", 1) { Surface = new("#C99A4E", 0.4, 0.6) },
+            new Material("gold", "Gold", 2) { Surface = new("#C99A4E", 0.4, 0.6) },
+            new Material("board", "Board", 3) { Surface = new("#8C6844", Lies: new(LiesHow.Box, 0.6, 1.5, true)) { Textures = [new("BaseColor", Image, Repeat: new(2, 1), Turn: 30)] } },
+            new Material("spare", "Spare", 4) { Surface = new("#123456", 0.5) },
             new Collection("set", "Set", null, 1) { Rule = new(Name: "*u*") },
+            new Collection("shiny", "Shiny", null, 2) { Rule = new(Materials: ["brass", "gold"]) },
             new Collection("inner", "Inner", "set", 2),
             Some.Box("stool", null, Placed(random), 4) with { Collections = ["inner"] });
         scene.Keep(new Join(["stool", "desk"]), new PutUnder(["desk"], "hall", 0));
@@ -54,6 +64,12 @@ internal static class AnyEdit
 
         return scene;
     }
+
+    /// <summary>A surface with pictures now and then.</summary>
+    public static Surface AnySurface(Random r) => new($"#{r.Next(1 << 24):X6}", r.NextDouble(), r.NextDouble(), r.NextDouble(), "#000000", 1 + r.NextDouble(), (AlphaMode)r.Next(3), r.NextDouble(), r.Next(2) == 0, r.Next(4) == 0, r.Next(2) == 0 ? null : new((LiesHow)(1 + r.Next(2)), 0.1 + r.NextDouble(), 0.5 + r.NextDouble(), r.Next(2) == 0, (LiesFrom)r.Next(6)))
+    {
+        Textures = r.Next(2) == 0 ? [] : [new("BaseColor", Image, WrapS: 33648, Repeat: new(1 + r.Next(3), 2), Offset: new(r.NextDouble(), 0), Turn: r.Next(90)), new("Normal", Image, Strength: r.NextDouble())],
+    };
 
     /// <summary>An edit of a verb, about nodes that are there; it may still be one that is refused.</summary>
     public static Edit Of(string verb, IScene scene, int seed)
@@ -75,6 +91,7 @@ internal static class AnyEdit
         var (children, keep, maybe) = ((ChildrenMode)r.Next(2), (Keep)r.Next(2), r.Next(2) == 0);
         string Collection() => OneOf(scene.AllCollections());
         EntryOf Entry() => scene.All().Where(n => !n.Constraints.IsEmpty).OrderBy(_ => r.Next()).FirstOrDefault() is { } tied ? new(tied.Id, tied.Constraints[r.Next(tied.Constraints.Length)].Id) : new("none", "none");
+        string Material() => scene.Materials.Count == 0 ? "none" : scene.Materials[r.Next(scene.Materials.Count)];
         string Shot() => scene.Shots.Count == 0 ? "none" : scene.Shots[r.Next(scene.Shots.Count)];
         Cheat? CheatOn() => scene.Shots.SelectMany(scene.CheatsOf).OrderBy(_ => r.Next()).FirstOrDefault();
         var thing = new NewNode { Id = $"new{seed}", Name = "Box", Kind = NodeKind.Shape, Shape = new() { Type = "box" } };
@@ -119,17 +136,26 @@ internal static class AnyEdit
             "paste" => new Paste(SceneText.Read(SceneText.Write(new(scene), nodes)), Under: maybe ? One() : null),
             "separate" => new Separate([One(n => n.Kind == NodeKind.Mesh)]),
             "join" => new Join([One(n => n.Shape is not null), One(n => n.Shape is not null || n.Geometry is not null)]),
-            "setLight" => new SetLight([One(n => n.Light is not null), .. nodes.Take(1)], (LightType)r.Next(3), maybe ? "#FFAA00" : null, r.Next(2) == 0 ? 2 : null, r.Next(3), null, 10 + r.Next(100), (Core.Amounts.AmountMode)r.Next(3)),
+            "setLight" => new SetLight([One(n => n.Light is not null), .. nodes.Take(1)], (LightType)r.Next(4), maybe ? "#FFAA00" : null, r.Next(2) == 0 ? 2 : null, r.Next(3), null, 10 + r.Next(100), r.Next(3) switch { 0 => null, 1 => 0, _ => 2000 + r.Next(9000) }, r.Next(2) == 0 ? r.NextDouble() : null, r.Next(2) == 0 ? r.NextDouble() : null, r.Next(3) == 0 ? maybe : null, (Core.Amounts.AmountMode)r.Next(3)),
             "constrain" => new Constrain(nodes, AnyConstraint.Of(r, One, Any)),
             "setConstraint" => new SetConstraint([Entry()], maybe, r.Next(2) == 0 ? r.NextDouble() : null, r.Next(3) == 0 ? 0 : null, r.Next(4) == 0 ? One() : null, Kind: r.Next(4) == 0 ? AnyConstraint.Kind(r) : null),
             "unconstrain" => new Unconstrain([maybe ? Entry() : new(One(n => !n.Constraints.IsEmpty))]),
-            "turnTo" => new TurnTo(nodes, One(), maybe ? AnyConstraint.Axis(r) : null),
+            "turnTo" => r.Next(3) == 0 ? new TurnTo(nodes, At: by) : new TurnTo(nodes, One(), maybe ? AnyConstraint.Axis(r) : null),
             "panAndTilt" => new PanAndTilt(One(), [One(), .. nodes.Take(1)], One(), maybe ? AnyConstraint.Axis(r) : null, r.Next(2) == 0),
             "giveLinks" => new GiveLinks(r.Next(4) == 0 ? One() : One(n => !n.Constraints.IsEmpty), nodes),
             "drive" => new Drive(nodes, $"drive{seed}", maybe ? 1 + r.NextDouble() : null),
             "faceWith" => new FaceWith(One(), AnyConstraint.Axis(r), by),
             "bake" => new Bake([One(n => !n.Constraints.IsEmpty)], null, maybe),
-            "setCamera" => new SetCamera([One(n => n.Camera is not null)], (Projection)r.Next(2), 20 + r.Next(200), maybe ? 2 : null, null, 5, r.Next(3) == 0 ? 0 : 1.5, (Core.Amounts.AmountMode)r.Next(3)),
+            "setCamera" => new SetCamera([One(n => n.Camera is not null)], (Projection)r.Next(2), 20 + r.Next(200), maybe ? 2 : null, r.Next(3) == 0 ? 0.5 * r.Next(2) : null, 5 * r.Next(2), r.Next(3) == 0 ? 0 : 1.5, r.Next(4) == 0 ? 20 + r.Next(100) : null, r.Next(3) == 0 ? 100 * r.Next(20) : null, r.NextDouble(), r.NextDouble() - 0.5, r.Next(2) == 0 ? r.Next(8) : null, r.Next(3) == 0 ? r.NextDouble() : null, r.Next(3) switch { 0 => null, 1 => "", _ => One() }, (Core.Amounts.AmountMode)r.Next(3)),
+            "setSurroundings" => new SetSurroundings((SurroundingsKind)r.Next(3), maybe ? "#334455" : null, r.Next(2) == 0 ? "#665544" : null, r.Next(4) == 0 ? Image : null, r.NextDouble() * 2, r.Next(2) == 0 ? r.Next(360) : null, r.Next(3) == 0 ? maybe : null, r.Next(2) == 0 ? r.NextDouble() * 6 - 3 : null, (Core.Amounts.AmountMode)r.Next(3)),
+            "highlight" => maybe ? new PutHighlight([One(n => n.Light is not null), .. nodes.Take(1)], by, Vector(r, 1), Eye: Vector(r, 6)) : new PutHighlight([One(n => n.Light is not null)], by, Vector(r, 1), View: Vector(r, 1)),
+            "material" => new MakeMaterial($"stuff{seed}", maybe ? "Stuff" : null, r.Next(3) switch { 0 => null, 1 => new(Material()), _ => MaterialChoice.Of(AnySurface(r), "Said") }, r.Next(3) == 0 ? 0 : null, maybe ? nodes : null),
+            "setMaterial" => new SetMaterial(Material(), maybe ? $"name {seed}" : null, r.Next(2) == 0 ? "#3355AA" : null, maybe ? 0.5 : null, (AlphaMode)r.Next(3), null, r.NextDouble(), r.Next(2) == 0 ? 1 : null, null, 2, maybe, null, r.Next(3) == 0 ? AnySurface(r).Textures : null, r.Next(3) == 0 ? AnySurface(r).Lies : null, (Core.Amounts.AmountMode)r.Next(3)),
+            "removeMaterial" => new RemoveMaterial(Material(), maybe ? Material() : null),
+            "assign" => new Assign(nodes, r.Next(4) switch { 0 => null, 1 => MaterialChoice.Of(AnySurface(r)), _ => new(Material()) }, maybe ? 0 : null),
+            "takeMaterial" => new TakeMaterial(Few(2), maybe ? One(n => n.Shape is not null) : null),
+            "mergeMaterials" => new MergeMaterials(maybe ? ["brass", "gold"] : null),
+            "clearMaterials" => new ClearMaterials(),
             "shot" => new MakeShot(new($"shot{seed}", maybe ? null : "7", "Shot", maybe ? One(n => n.Camera is not null) : null, 1 + r.Next(200), maybe ? "a note" : null, maybe ? "#203040" : null, r.Next(3) == 0 ? 0 : null)),
             "setShot" => new SetShot(Shot(), maybe ? "0a" : null, r.Next(2) == 0 ? $"shot {seed}" : null, r.Next(2) == 0 ? One(n => n.Camera is not null) : "", 1 + r.Next(99), "n", "", r.Next(3) == 0 ? 1 : null),
             "copyShot" => new CopyShot(Shot(), $"copy{seed}", null, maybe ? 2 : null),
@@ -137,6 +163,11 @@ internal static class AnyEdit
             "renumber" => new Renumber(r.Next(50), 1 + r.Next(9)),
             "setTiming" => new SetTiming(maybe ? 25 : null, r.Next(2) == 0 ? r.Next(100) : null),
             "seeIn" => new SeeIn(maybe ? [Shot()] : scene.Shots, [Any()], r.Next(3) switch { 0 => null, 1 => true, _ => false }),
+            "takeFrom" => new TakeFrom(Shot(), maybe ? Shot() : null, r.Next(2) == 0 ? [Any()] : null, r.Next(3) == 0 ? ["position"] : null, r.Next(2) == 0),
+            "ownCamera" => new OwnCamera(Shot(), $"own{seed}"),
+            "shotList" => new ListShots([.. Enumerable.Range(0, 1 + r.Next(4)).Select(i => new NewShot(null, maybe ? $"{i}" : null, r.Next(2) == 0 && scene.FindShot(Shot()) is { } named ? named.Name : $"Listed {r.Next(4)}", r.Next(3) == 0 ? One(n => n.Camera is not null) : null, r.Next(2) == 0 ? 1 + r.Next(99) : null))]),
+            "keepSize" => maybe ? new KeepSize(One(n => n.Camera is not null), One(), Fov: 5 + r.Next(160)) : new KeepSize(One(n => n.Camera is not null), One(), Depth: 0.5 + r.Next(9)),
+            "level" => new Level([One(n => n.Camera is not null)]),
             "takeBack" => CheatOn() is { } mine ? new TakeBack(mine.Shot, maybe ? [mine.Of] : null, r.Next(2) == 0 ? [mine.Channel] : null) : new TakeBack(Shot()),
             "everywhere" => CheatOn() is { } mine ? new Everywhere(mine.Shot, maybe ? [mine.Of] : null, r.Next(2) == 0 ? [mine.Channel] : null, (OtherShots)r.Next(2)) : new Everywhere(Shot()),
             "carryAlong" => CheatOn() is { } mine ? new CarryAlong([new(mine.Shot, mine.Of, mine.Channel, [.. mine.Value.Numbers.Select(_ => r.NextDouble())])]) : new CarryAlong([]),
@@ -161,7 +192,7 @@ internal static class AnyEdit
 
         scene.Keep(new MakeShot(new("one", Name: "One", Camera: "eye")), new MakeShot(new("two", Name: "Two")), new MakeShot(new("three", Name: "Three")));
         var r = new Random(seed);
-        string[] verbs = only.Length > 0 ? only : ["move", "rotate", "scale", "mirror", "set", "setLight", "setCamera", "setConstraint", "see"];
+        string[] verbs = only.Length > 0 ? only : ["move", "rotate", "scale", "mirror", "set", "setLight", "setCamera", "setConstraint", "see", "assign", "setSurroundings"];
         for (var i = 0; i < 8; i++)
         {
             try

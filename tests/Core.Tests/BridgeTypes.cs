@@ -145,6 +145,11 @@ public class BridgeTypes
             return Written(parameters.Select(p => (p.Key, p.Key == "type" ? new JsonObject { ["type"] = "string" } : (p.Value!["oneOf"]?[1] ?? p.Value).DeepClone(), p.Key == "type")));
         }
 
+        if (type == typeof(Uv))
+        {
+            return new JsonObject { ["type"] = "array", ["items"] = new JsonObject { ["type"] = "number" }, ["minItems"] = 2, ["maxItems"] = 2 };
+        }
+
         if (type == typeof(Up))
         {
             return new JsonObject

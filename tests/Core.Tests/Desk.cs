@@ -90,11 +90,11 @@ internal sealed class Desk
         }
 
         // Who stands in the scene while a collection of his is gone is no longer its member, until he is put into it anew;
-        // constraints go with their targets in the same way.
-        foreach (var node in all.Values.OfType<Node>())
+        // constraints go with their targets in the same way, and materials from slots and rules.
+        foreach (var entity in all.Values)
         {
-            _lost.UnionWith(GoneWith(node).Where(id => !IsThere(id)).Select(id => (node.Id, id)));
-            _lost.ExceptWith((Scene.Find(node.Id) is { } present ? GoneWith(present) : []).Where(IsThere).Select(id => (node.Id, id)));
+            _lost.UnionWith(GoneWith(entity).Where(id => !IsThere(id)).Select(id => (entity.Id, id)));
+            _lost.ExceptWith(GoneWith(Scene.FindAny(entity.Id)).Where(IsThere).Select(id => (entity.Id, id)));
         }
 
         return [.. all.Values
@@ -115,12 +115,18 @@ internal sealed class Desk
 
     private bool IsThere(string id) => Scene.FindAny(id) is not null;
 
-    /// <summary>What a node names that takes the membership or the constraint with it when it goes.</summary>
-    private static IEnumerable<string> GoneWith(Node node) => node.Collections.Concat(node.Constraints.SelectMany(c => c.Names));
+    /// <summary>What a node or a rule names that takes the membership, the constraint or the material with it when it goes.</summary>
+    private static IEnumerable<string> GoneWith(Entity? entity) => entity switch
+    {
+        Node node => node.Collections.Concat(node.Constraints.SelectMany(c => c.Names)).Concat(NodeReferences.Materials.Of(node)),
+        Collection collection => CollectionFields.OfMaterials.Of(collection),
+        _ => [],
+    };
 
     private static Entity Without(Entity entity, Func<string, bool> gone) =>
-        entity is Node node
-            ? node with
+        entity is Collection { Rule.Materials: not null } collection ? CollectionFields.OfMaterials.Led(collection, id => gone(id) ? null : id)
+        : entity is Node node
+            ? NodeReferences.Materials.Led(node, id => gone(id) ? null : id) with
             {
                 Collections = node.Collections.RemoveAll(c => gone(c)),
                 Constraints = node.Constraints.RemoveAll(c => c.Names.Any(gone)),

@@ -82,7 +82,7 @@ internal static class Some
     public static Gen<T> Of<T>(params T[] values) => Gen.Int[0, values.Length - 1].Select(i => values[i]);
 
     public static Node Box(string id, string? parent, Placement? placement = null, double rank = 0) => new(
-        id, id, NodeKind.Shape, parent, rank, placement ?? Placement.Default, new Box(new Vec3(1, 2, 3)), null, [Material.Default], null, null, Switches.Default);
+        id, id, NodeKind.Shape, parent, rank, placement ?? Placement.Default, new Box(new Vec3(1, 2, 3)), null, [], null, null, Switches.Default);
 
     public static SceneDocument Scene(params Entity[] all) => new("scene", "Test", "m", 0, all, NoGeometries.Instance);
 

@@ -138,7 +138,7 @@ public sealed class DamageLaws
     private static byte[] Written(bool binary)
     {
         Node One(string id, string? parent, Placement placement) =>
-            new(id, id, NodeKind.Shape, parent, id.Length, placement, new Box(Vec3.One), null, [Material.Default], null, null, Switches.Default);
+            new(id, id, NodeKind.Shape, parent, id.Length, placement, new Box(Vec3.One), null, [], null, null, Switches.Default);
         var turned = Placement.Default with { Position = new(1, 2, 3), Rotation = new(10, 20, 30), Scale = new(1, 2, 3), Shear = new(0.2, 0, 0) };
         var eye = One("eye", null, turned) with { Kind = NodeKind.Camera, Shape = null, Materials = [], Camera = Camera.Default };
         var lamp = One("lamp", "a", turned) with { Kind = NodeKind.Light, Shape = null, Materials = [], Light = Light.Default };

@@ -136,9 +136,8 @@ public sealed class GltfTests
     {
         byte[] picture = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
         var hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(picture));
-        var material = new Material
+        var surface = new Surface
         {
-            Name = "Brass",
             Color = "#C9A66B",
             Roughness = 0.25,
             Metalness = 0.5,
@@ -151,13 +150,16 @@ public sealed class GltfTests
         var camera = new Camera { Projection = Projection.Parallel, Height = 3, Near = 0.5, Far = 20 };
         var light = new Light { Type = LightType.Spot, Color = "#FFE0B0", Intensity = 40, Range = 8, InnerCone = 20, OuterCone = 30 };
         var scene = Scene(
-            Node("ball", NodeKind.Shape) with { Shape = new Ball(1, 8, 4), Materials = [material] },
+            new Material("brass", "Brass") { Surface = surface },
+            Node("ball", NodeKind.Shape) with { Shape = new Ball(1, 8, 4), Materials = ["brass"] },
             Node("eye", NodeKind.Camera) with { Camera = camera },
             Node("lamp", NodeKind.Light) with { Light = light });
         var back = GltfReader.Read(GltfWriter.Write(scene, new Dictionary<string, byte[]> { [hash] = picture }, binary: true));
         Node Named(string name) => back.Nodes.Single(n => n.Name == name);
-        var read = Assert.Single(Named("ball").Materials);
-        Assert.Equal(material with { Textures = [] }, read with { Textures = [], Roughness = 0.25 });
+        var made = Assert.IsType<Material>(Assert.Single(back.Entities));
+        Assert.Equal(("Brass", made.Id), (made.Name, Assert.Single(Named("ball").Materials)));
+        var read = made.Surface;
+        Assert.Equal(surface with { Textures = [] }, read with { Textures = [], Roughness = 0.25 });
         Assert.Equal(["BaseColor", "Normal"], read.Textures.Select(t => t.Channel));
         Assert.Equal((33071, 0.5), (read.Textures[0].WrapT, read.Textures[1].Strength!.Value));
         Assert.Equal(picture, back.Images[hash].Bytes);
@@ -169,7 +171,7 @@ public sealed class GltfTests
     [Fact]
     public void Facets_of_shapes_and_the_shape_of_a_camera_s_picture_come_back()
     {
-        var ball = Node("ball", NodeKind.Shape) with { Shape = Shape.Default("ball"), Materials = [Material.Default], Normals = new(NormalsHow.Facets) };
+        var ball = Node("ball", NodeKind.Shape) with { Shape = Shape.Default("ball"), Normals = new(NormalsHow.Facets) };
         var eye = Node("eye", NodeKind.Camera) with { Camera = Camera.Default with { Aspect = 2.39 } };
         var flat = Node("flat", NodeKind.Camera) with { Camera = Camera.Default with { Projection = Projection.Parallel, Height = 3, Aspect = 1.5 } };
         var bytes = GltfWriter.Write(Scene(ball, eye, flat), Pictures(), binary: true);
@@ -193,10 +195,11 @@ public sealed class GltfTests
         var points = new Part(PartMode.Points, 1, [5, 5, 5], null, [], null, null, [0]);
         var bytes = GeometryBinary.Write(new([part, lines, points]));
         var stored = new Dictionary<string, Geometry> { ["g"] = GeometryBinary.Read(bytes) };
-        var scene = new SceneDocument("s", "s", "m", 0, [Node("mesh", NodeKind.Mesh) with { Geometry = "g", Materials = [Material.Default, Material.Default with { Color = "#112233" }] }], new Stored(stored));
+        var scene = new SceneDocument("s", "s", "m", 0, [Node("mesh", NodeKind.Mesh) with { Geometry = "g", Materials = ["one", "two"] }, new Material("two", "Two", 1) { Surface = new("#112233") }, new Material("one", "One", 2)], new Stored(stored));
         var back = GltfReader.Read(GltfWriter.Write(scene, Pictures(), binary: true));
         Assert.Equal(bytes, Assert.Single(back.Geometries).Value);
-        Assert.Equal(["#CFC8BB", "#112233"], back.Nodes[0].Materials.Select(m => m.Color));
+        Assert.Equal(["Two", "One"], back.Entities.Select(m => m.Name));
+        Assert.Equal(["One", "Two"], back.Nodes[0].Materials.Select(id => back.Entities.Single(m => m.Id == id).Name));
     }
 
     [Fact]
@@ -228,10 +231,10 @@ public sealed class GltfTests
     private static Node Node(string id, NodeKind kind, string? parent = null) =>
         new(id, id, kind, parent, 1 + id.Length, Placement.Default, null, null, [], null, null, Switches.Default);
 
-    private static SceneDocument Scene(params Node[] nodes) => new("s", "Scene", "m", 0, nodes, new Stored(new Dictionary<string, Geometry>()));
+    private static SceneDocument Scene(params CalmPivot.Core.Entities.Entity[] nodes) => new("s", "Scene", "m", 0, nodes, new Stored(new Dictionary<string, Geometry>()));
 
     private static SceneDocument Chain(Placement[] placements) => Scene([
-        .. placements.Select((p, i) => Node($"n{i}", NodeKind.Shape, i == 0 ? null : $"n{i - 1}") with { Placement = p, Shape = new Box(Vec3.One), Materials = [Material.Default] }),
+        .. placements.Select((p, i) => Node($"n{i}", NodeKind.Shape, i == 0 ? null : $"n{i - 1}") with { Placement = p, Shape = new Box(Vec3.One) }),
     ]);
 
     private static Affine World(SceneDocument scene, Node node) => new SceneDraft(scene).World(node);

@@ -32,7 +32,7 @@ public sealed class LogTests(RunningServer server) : IDisposable
         var stores = StoresOf(source, latest: 4);
         var room = AnyEdit.Room(seed);
         var id = Guid.NewGuid().ToString("N");
-        await stores.Scenes.Create(new SceneDocument(id, "Three", "m", 1, room.Everything, new BlobStore(source).Of(id)), BlobsOf(room));
+        await stores.Scenes.Create(new SceneDocument(id, "Three", "m", 1, room.Everything, new BlobStore(source).Of(id)), [.. BlobsOf(room), new(AnyEdit.Image, "image/png", AnyEdit.Picture)]);
         var desk = new Desk(AnyEdit.Room(seed));
         var start = Lines(desk.Scene);
         var random = new Random(seed);

@@ -32,6 +32,7 @@ test('a lamp is changed by its fields, undone, done again, and is the same after
   expect((await lens(room, 'sun-glow')).light).toEqual({
     type: 'spot',
     color: '#FFCC88',
+    size: 0.3,
     intensity: 80,
     range: 3,
     innerCone: 12,

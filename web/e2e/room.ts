@@ -14,6 +14,7 @@ export interface StoredNode {
   placement: Record<'position' | 'rotation' | 'scale' | 'pivot', number[]>;
   shape?: Record<string, unknown>;
   geometry?: string;
+  material?: string;
   normals?: { how: string; angle: number };
 }
 
@@ -78,7 +79,7 @@ export class Room {
   }
 
   /** Scrolls the tree, which holds only the rows in sight and a dozen on either side, until a row is there. */
-  private async reveal(id: string): Promise<void> {
+  async reveal(id: string): Promise<void> {
     const row = this.page.locator(`[id="row-${id}"]`);
     const tree = this.page.getByRole('tree');
     for (let top = 0; !(await row.isVisible()) && top < 12_000; top += 600)

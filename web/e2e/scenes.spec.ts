@@ -119,10 +119,17 @@ test('a file with all kinds of textures is imported, opened, edited, reloaded an
   await expect(page.getByRole('tree')).toBeVisible({ timeout: 30_000 });
   const channels = await page.evaluate((node) => {
     interface Stored {
-      stored(id: string): { materials: { textures: { channel: string; strength?: number }[] }[] };
+      stored(id: string): { materials: string[] };
+      materials(): { id: string; surface: { textures: { channel: string; strength?: number }[] } }[];
     }
-    const { materials } = (window as unknown as { calmPivotCore: Stored }).calmPivotCore.stored(node);
-    return materials.map((m) => m.textures.map((t) => t.channel).sort());
+    const core = (window as unknown as { calmPivotCore: Stored }).calmPivotCore;
+    const surfaces = new Map(core.materials().map((m) => [m.id, m.surface]));
+    return core.stored(node).materials.map((id) =>
+      surfaces
+        .get(id)!
+        .textures.map((t) => t.channel)
+        .sort(),
+    );
   }, crate.id);
   expect(channels.map((c) => c.length)).toEqual([5, 1]);
   const out = await page.request.get(`/api/scenes/${id}/export`);
@@ -144,7 +151,7 @@ test('a file with all kinds of textures is imported, opened, edited, reloaded an
 
 test('a lamp and a camera are added from the menu, with what is left out as usual', async ({ page }) => {
   const room = await Room.open(page);
-  const kinds = ['Point lamp', 'Spot lamp', 'Directional lamp', 'Camera', 'Icoball', 'Group'];
+  const kinds = ['Point lamp', 'Spot lamp', 'Panel lamp', 'Directional lamp', 'Camera', 'Icoball', 'Group'];
   for (const what of kinds) await room.add(what);
   await room.saved();
   await expect(page.getByRole('alert')).toHaveCount(0);
@@ -152,9 +159,15 @@ test('a lamp and a camera are added from the menu, with what is left out as usua
     light?: { type: string; color: string; intensity: number };
     camera?: { fov: number };
   }[];
-  expect(added).toHaveLength(6);
-  expect(added.flatMap((n) => n.light?.type ?? [])).toEqual(['point', 'spot', 'directional']);
-  expect(added.find((n) => n.light)!.light).toMatchObject({ color: '#FFFFFF', intensity: 100 });
+  expect(added).toHaveLength(7);
+  const lamps = added.flatMap((n) => n.light ?? []);
+  expect(lamps.map((l) => [l.type, l.intensity])).toEqual([
+    ['point', 12],
+    ['spot', 20],
+    ['panel', 15],
+    ['directional', 3],
+  ]);
+  expect(lamps.map((l) => l.color)).toEqual(lamps.map(() => '#FFFFFF'));
   expect(added.find((n) => n.camera)!.camera).toMatchObject({ fov: 38 });
 });
 

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react';
 import { arrange } from './commands/page';
 import { listen } from './keys/keys';
 import { Chapters } from './panels/chapters/Chapters';
@@ -6,6 +6,7 @@ import { FindAnything } from './panels/find/FindAnything';
 import { PivotsCheck } from './panels/pivots/PivotsCheck';
 import { SettingsDialog } from './panels/settingsDialog/SettingsDialog';
 import { StepsPanel } from './panels/steps/StepsPanel';
+import { RunThrough } from './panels/running/RunThrough';
 import { Gallery } from './panels/gallery/Gallery';
 import { LinksView } from './panels/links/LinksView';
 import { StageMenu } from './panels/stageMenu/StageMenu';
@@ -93,6 +94,7 @@ export function App() {
             <Walk stage={now} />
             <LinksView />
             <Gallery />
+            <Opened />
           </div>
           <Tray stage={now} />
         </div>
@@ -102,8 +104,38 @@ export function App() {
       <FindAnything stage={now} />
       <SettingsDialog />
       <PivotsCheck />
+      <RunThrough />
       <div id="floating" role="region" aria-label="Menus" />
     </div>
+  );
+}
+
+// What lies over the stage now and then is fetched when it is first opened.
+const SeenTable = lazy(() => import('./panels/seenTable/SeenTable').then((m) => ({ default: m.SeenTable })));
+const Compare = lazy(() => import('./panels/comparing/Compare').then((m) => ({ default: m.Compare })));
+const ContactSheet = lazy(() => import('./panels/sheet/ContactSheet').then((m) => ({ default: m.ContactSheet })));
+const ShotListTaken = lazy(() => import('./panels/shotList/ShotListTaken').then((m) => ({ default: m.ShotListTaken })));
+const StillMaker = lazy(() => import('./panels/stillMaker/StillMaker').then((m) => ({ default: m.StillMaker })));
+const StillShown = lazy(() => import('./panels/stillShown/StillShown').then((m) => ({ default: m.StillShown })));
+const SurroundingsPanel = lazy(() =>
+  import('./panels/surroundings/SurroundingsPanel').then((m) => ({ default: m.SurroundingsPanel })),
+);
+const PictureIn = lazy(() => import('./panels/pictureIn/PictureIn').then((m) => ({ default: m.PictureIn })));
+
+function Opened() {
+  const open = useStore((s) => s.open);
+  const bringing = useStore((s) => s.bringing !== null);
+  return (
+    <Suspense fallback={null}>
+      {open === 'seen' && <SeenTable />}
+      {open === 'compare' && <Compare />}
+      {open === 'sheet' && <ContactSheet />}
+      {open === 'shotList' && <ShotListTaken />}
+      {open === 'stillMake' && <StillMaker />}
+      {open === 'still' && <StillShown />}
+      {open === 'surroundings' && <SurroundingsPanel />}
+      {bringing && <PictureIn />}
+    </Suspense>
   );
 }
 

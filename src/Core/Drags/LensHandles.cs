@@ -16,6 +16,8 @@ public enum LensPart
     OuterCone,
     Fov,
     Height,
+    Size,
+    PanelHeight,
 }
 
 /// <summary>A place to take hold of.</summary>
@@ -61,6 +63,7 @@ public sealed class LensHandles(IScene scene, Node node, Affine world, View view
     {
         { Light: { Type: LightType.Spot } light } => Spot(light),
         { Light: { Type: LightType.Directional } } => Directional(),
+        { Light: { Type: LightType.Panel } light } => Panel(light),
         { Light: { } light } => Point(light),
         { Camera: { Projection: Projection.Parallel } camera } => Parallel(camera),
         { Camera: { } camera } => Perspective(camera),
@@ -84,6 +87,13 @@ public sealed class LensHandles(IScene scene, Node node, Affine world, View view
                 : null,
             (LensPart.InnerCone, { Light: { } light }) => AngleTo(ray, Side, CircleAt(light.InnerCone ?? 0)) is { } angle
                 ? new SetLight(nodes, InnerCone: Math.Clamp(Stepped(angle), 0, 90))
+                : null,
+            (LensPart.Size, { Light: { Type: LightType.Panel } }) => Met(ray, _at, Along) is { } p
+                ? new SetLight(nodes, Size: Math.Max(Stepped(2 * Math.Abs((p - _at).Dot(_turn.X))), 1e-3))
+                : null,
+            (LensPart.Size, { Light: not null }) => Facing(ray) is { } p ? new SetLight(nodes, Size: Math.Max(Stepped(2 * (p - _at).Length), 0)) : null,
+            (LensPart.PanelHeight, { Light: not null }) => Met(ray, _at, Along) is { } p
+                ? new SetLight(nodes, PanelHeight: Math.Max(Stepped(2 * Math.Abs((p - _at).Dot(_turn.Y))), 1e-3))
                 : null,
             (LensPart.Fov, { Camera: { } camera }) => AngleTo(ray, _turn.Y, size) is { } half
                 ? new SetCamera(nodes, Fov: Math.Clamp(Stepped(2 * half), 0.1, 170))
@@ -119,8 +129,25 @@ public sealed class LensHandles(IScene scene, Node node, Affine world, View view
             new(LensPart.OuterCone, _at + edge * size, $"Outer cone {_say.Angle(outer)}", Angle: true),
             new(LensPart.InnerCone, _at + Direction(inner, -Side) * size, $"Inner cone {_say.Angle(inner)}", Angle: true),
             Range(light, Along),
+            .. Size(light) is { } grip ? [grip] : Array.Empty<LensGrip>(),
         ]);
     }
+
+    /// <summary>Its area, with a stroke to where it shines.</summary>
+    private LensShape Panel(Light light)
+    {
+        var (x, y) = (_turn.X * (light.Size / 2), _turn.Y * ((light.PanelHeight ?? light.Size) / 2));
+        return new(
+            [new[] { _at - x - y, _at + x - y, _at + x + y, _at - x + y, _at - x - y }, new[] { _at, _at + Along * size }],
+            [
+                new(LensPart.Size, _at + x, $"Width {_say.Length(light.Size)}", Angle: false),
+                new(LensPart.PanelHeight, _at + y, $"Height {_say.Length(light.PanelHeight ?? light.Size)}", Angle: false),
+                Range(light, Along),
+            ]);
+    }
+
+    /// <summary>How wide what shines is; across the way it is looked at.</summary>
+    private LensGrip? Size(Light light) => light.Size > 0 ? new(LensPart.Size, _at - Side * (light.Size / 2), $"Size {_say.Length(light.Size)}", Angle: false) : null;
 
     /// <summary>Some rays side by side.</summary>
     private LensShape Directional() => new(
@@ -137,7 +164,10 @@ public sealed class LensHandles(IScene scene, Node node, Affine world, View view
         var eye = view.TowardEye(_at);
         var way = (view.World.Linear.X - eye * eye.Dot(view.World.Linear.X)).Unit();
         var grip = Range(light, way);
-        return new([light.Range is { } range ? Ring(_at, way, eye.Cross(way), range) : new[] { _at, grip.At }], [grip]);
+        IReadOnlyList<Vec3> reach = light.Range is { } range ? Ring(_at, way, eye.Cross(way), range) : new[] { _at, grip.At };
+        return light.Size > 0
+            ? new([reach, Ring(_at, way, eye.Cross(way), light.Size / 2)], [grip, new(LensPart.Size, _at - way * (light.Size / 2), $"Size {_say.Length(light.Size)}", Angle: false)])
+            : new([reach], [grip]);
     }
 
     private LensGrip Range(Light light, Vec3 way) => light.Range is { } range
@@ -147,20 +177,26 @@ public sealed class LensHandles(IScene scene, Node node, Affine world, View view
     private LensShape Perspective(Camera camera)
     {
         var high = size * Math.Tan(camera.Fov / 2 * Math.PI / 180);
-        var corners = Picture(_at + Along * size, high, camera.Aspect ?? Camera.UsualAspect);
+        var middle = _at + Along * size + Beside(camera, high);
+        var corners = Picture(middle, high, camera.Aspect ?? Camera.UsualAspect);
         return new(
-            [corners, .. corners.Take(4).Select(c => (IReadOnlyList<Vec3>)new[] { _at, c }), Roof(_at + Along * size, high)],
+            [corners, .. corners.Take(4).Select(c => (IReadOnlyList<Vec3>)new[] { _at, c }), Roof(middle, high)],
             [new(LensPart.Fov, _at + Along * size + _turn.Y * high, $"Angle of view {_say.Angle(camera.Fov)}", Angle: true)]);
     }
 
     private LensShape Parallel(Camera camera)
     {
         var (high, aspect) = (camera.Height / 2, camera.Aspect ?? Camera.UsualAspect);
-        var (here, there) = (Picture(_at, high, aspect), Picture(_at + Along * size, high, aspect));
+        var middle = _at + Beside(camera, high);
+        var (here, there) = (Picture(middle, high, aspect), Picture(middle + Along * size, high, aspect));
         return new(
-            [here, there, .. Enumerable.Range(0, 4).Select(i => (IReadOnlyList<Vec3>)new[] { here[i], there[i] }), Roof(_at + Along * size, high)],
+            [here, there, .. Enumerable.Range(0, 4).Select(i => (IReadOnlyList<Vec3>)new[] { here[i], there[i] }), Roof(middle + Along * size, high)],
             [new(LensPart.Height, _at + Along * size + _turn.Y * high, $"Height {_say.Length(camera.Height)}", Angle: false)]);
     }
+
+    /// <summary>How far a shifted picture lies beside the axis.</summary>
+    /// <param name="high">Half the height of the picture.</param>
+    private Vec3 Beside(Camera camera, double high) => (_turn.X * camera.ShiftX + _turn.Y * camera.ShiftY) * (2 * high);
 
     /// <summary>The four corners of the picture, the first once more at the end.</summary>
     private List<Vec3> Picture(Vec3 middle, double high, double aspect)

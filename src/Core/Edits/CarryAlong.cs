@@ -36,7 +36,13 @@ public sealed record CarryAlong(IReadOnlyList<Carried> Of) : Edit
                 throw new Refusal(Refusals.NotUnderstood, $"This takes {cheat.Value.Numbers.Length} finite numbers.");
             }
 
-            draft.Put(cheat with { Value = cheat.Value with { Numbers = [.. cheat.Value.Numbers.Zip(by, (value, more) => value + more)] } });
+            var carried = cheat.Value with { Numbers = [.. cheat.Value.Numbers.Zip(by, (value, more) => value + more)] };
+            if (CheatChannel.Of(name)?.Takes(draft.GetArranged(of), carried) != true)
+            {
+                throw new Refusal(Refusals.NotUnderstood, $"“{draft.GetArranged(of).Name}” cannot be carried along in {Shot.TitleOf(draft, shot)}: what would come out is no value of this.");
+            }
+
+            draft.Put(cheat with { Value = carried });
         }
     }
 

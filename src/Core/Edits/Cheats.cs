@@ -30,6 +30,7 @@ internal static class Cheats
         return found;
     }
 
-    private static bool Fits(string channel, string name) =>
+    /// <summary>Whether a channel is one, or begins with it: "position" stands for its three letters.</summary>
+    internal static bool Fits(string channel, string name) =>
         channel == name || (name.Length > 0 && channel.StartsWith(name, StringComparison.Ordinal) && channel[name.Length] is '.');
 }

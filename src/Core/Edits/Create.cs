@@ -16,8 +16,12 @@ public sealed record NewNode
     public PlacementPatch? Placement { get; init; }
     public ShapePatch? Shape { get; init; }
     public string? Geometry { get; init; }
-    public Material? Material { get; init; }
-    public ImmutableArray<Material>? Materials { get; init; }
+
+    /// <summary>What it is made of; null: nothing in particular.</summary>
+    public MaterialChoice? Material { get; init; }
+
+    /// <summary>The same for a mesh with several slots.</summary>
+    public ImmutableArray<MaterialChoice>? Materials { get; init; }
     public Camera? Camera { get; init; }
     public Light? Light { get; init; }
     public Switches? Switches { get; init; }
@@ -72,7 +76,7 @@ public sealed record Create(NewNode Node, string? Under = null, int? Index = nul
             placement,
             shape,
             Node.Kind == NodeKind.Mesh ? Node.Geometry : null,
-            Node.Kind is NodeKind.Shape or NodeKind.Mesh ? [.. (Node.Materials ?? [Node.Material ?? Material.Default]).Select(m => m.Checked())] : [],
+            Node.Kind is NodeKind.Shape or NodeKind.Mesh ? MaterialsOf(draft, id) : [],
             Node.Kind == NodeKind.Camera ? (Node.Camera ?? Camera.Default).Checked() : null,
             Node.Kind == NodeKind.Light ? (Node.Light ?? Light.Default).Checked() : null,
             (Node.Switches ?? Switches.Default).On(Node.Kind));
@@ -81,6 +85,14 @@ public sealed record Create(NewNode Node, string? Under = null, int? Index = nul
         {
             new Bring([id], At, Rotation: true).ApplyTo(draft);
         }
+    }
+
+    private ImmutableArray<string> MaterialsOf(SceneDraft draft, string id)
+    {
+        ImmutableArray<MaterialChoice> all = Node.Materials ?? (Node.Material is { } one ? [one] : []);
+        return all.Length <= (Node.Kind == NodeKind.Shape ? 1 : Materials.MostSlots)
+            ? Scene.Node.Trimmed([.. all.Select(choice => Materials.Of(draft, choice))])
+            : throw new Refusal(Refusals.NotUnderstood, $"“{Node.Name}” has not so many slots for materials.");
     }
 
     public override string Say(Speaker say) =>

@@ -64,6 +64,8 @@ public sealed record Everywhere(string Shot, IReadOnlyList<string>? Nodes = null
             node.Camera?.Checked(node.Name);
             node.Light?.Checked(node.Name);
         }
+
+        (then as Surroundings)?.Checked();
     }
 
     public override string Say(Speaker say)

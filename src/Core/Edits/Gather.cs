@@ -26,12 +26,12 @@ public sealed record Gather(
 
         if (Color is not null)
         {
-            Material.CheckColor(Color);
+            Surface.CheckColor(Color);
         }
 
         SetRule.Check(draft, Rule);
         var name = draft.DistinctNameIn(Lists.OfCollections(Under), Rename.Fitting(Name));
-        var collection = new Collection(id, name, Under) { Label = new(Color), Rule = Rule };
+        var collection = new Collection(id, name, Under) { Label = new(Color), Rule = Rule?.Resolved(draft) };
         Ranks.Seat(draft, [collection], null);
         if (Nodes is { Count: > 0 })
         {

@@ -23,14 +23,14 @@ public sealed record Join(IReadOnlyList<string> Nodes) : Edit
         ParentFrame.Of(toLead, Takes.All).CheckInvertible(lead.Name);
         var back = toLead.Inverse();
         var parts = new List<Part>();
-        var materials = new List<Material>();
+        var materials = new List<string>();
         foreach (var node in joined.Prepend(lead).Distinct())
         {
             var geometry = Extents.DrawnGeometryOf(draft, node)
                 ?? throw new Refusal(Refusals.NotUnderstood, $"“{node.Name}” has no geometry. Only shapes and meshes can be joined.");
             var by = node.Id == lead.Id ? Numbers.Affine.Identity : back * draft.World(node);
             parts.AddRange(geometry.Parts.Select(part => Pieces.Led(part, by, materials.Count)));
-            materials.AddRange(node.Materials);
+            materials.AddRange(Enumerable.Range(0, Materials.SlotsOf(geometry)).Select(node.MaterialOf));
         }
 
         draft.Put(lead with
@@ -40,7 +40,7 @@ public sealed record Join(IReadOnlyList<string> Nodes) : Edit
             Geometry = draft.Keep(new Geometry(parts)),
             Normals = null,
             Switches = lead.Switches.On(NodeKind.Mesh),
-            Materials = [.. materials],
+            Materials = Node.Trimmed([.. materials]),
             Shares = null,
         });
         foreach (var node in joined.SkipLast(1))

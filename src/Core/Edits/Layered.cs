@@ -150,16 +150,17 @@ public static class Layered
         foreach (var cheat in layer.CheatsOn(one.Id))
         {
             var channel = CheatChannel.Of(cheat.Channel);
-            after = channel?.Read(present) is { } value ? channel.With(after, value) : after;
+            after = channel?.Read(present) is { } value && channel.Outlasts(present, after) ? channel.With(after, value) : after;
         }
 
         return one with { Before = present, After = after };
     })) with
     { Made = change.Made };
 
-    private static string? KindOf(Node node, string entry) => node.Constraints.FirstOrDefault(c => c.Id == entry)?.Kind;
-
-    /// <summary>Takes off what is of something that is no more: the weight of a constraint that was taken off, the lens of what is no camera any more.</summary>
+    /// <summary>
+    /// Takes off what is of something that is no more: the weight of a constraint that was taken off, the lens of what is no camera any more.
+    /// What this very step gave a shot is of what is there now.
+    /// </summary>
     internal static void Sweep(SceneDraft done)
     {
         foreach (var (id, node) in done.Written.ToList())
@@ -172,7 +173,7 @@ public static class Layered
             foreach (var cheat in done.CheatsOn(id).ToList())
             {
                 var channel = CheatChannel.Of(cheat.Channel);
-                if (channel?.Read(node) is null || (channel.Entry is { } entry && KindOf(before, entry) is { } kind && kind != KindOf(node, entry)))
+                if (channel?.Read(node) is null || (!channel.Outlasts(before, node) && cheat.Equals(done.Below.FindAny(cheat.Id))))
                 {
                     done.Remove(cheat);
                 }

@@ -39,6 +39,11 @@ internal static class Narrow
                 case (null, Node node):
                     Make(done, node, shot, made);
                     break;
+                case (null, Surroundings first):
+                    // What a shot is to have of its own is of something that the scene has.
+                    done.Put(Surroundings.Usual);
+                    Change(done, Surroundings.Usual, first, shot);
+                    break;
                 case (Arranged was, Arranged now):
                     Change(done, was, now, shot);
                     break;

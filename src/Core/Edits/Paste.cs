@@ -25,6 +25,7 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
         }
 
         Dictionary<string, string> ids = [];
+        var materials = MaterialsOf(draft);
         Dictionary<string, string> shares = [];
         var keys = new Sharing.Keys(draft);
         List<Node> tops = [];
@@ -34,6 +35,7 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
         string? Led(Reference<Node> reference, string named, string id) =>
             reference == NodeReferences.Shares ? NodeReferences.Sharing(shares.TryGetValue(named, out var own) ? own : shares[named] = keys.Free(id))
             : reference == NodeReferences.Collections ? (draft.FindCollection(named)?.Id)
+            : reference == NodeReferences.Materials ? materials.GetValueOrDefault(named)
             : reference == NodeReferences.Targets ? ids.GetValueOrDefault(named) ?? draft.Find(named)?.Id
             : ids.GetValueOrDefault(named);
 
@@ -112,9 +114,9 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
             throw new Refusal(Refusals.TooLarge, $"“{node.Name}” has {node.Constraints.Length} constraints; no object has more than {Constraint.Most}.");
         }
 
-        foreach (var material in node.Materials)
+        if (node.Materials.Length > Materials.MostSlots)
         {
-            material.Checked();
+            throw Broken();
         }
 
         node.Camera?.Checked();
@@ -125,6 +127,32 @@ public sealed record Paste(CopiedNodes Copied, IReadOnlyList<string>? Ids = null
             Geometry = geometry,
             Switches = node.Switches.On(node.Kind) with { Locked = false },
         };
+    }
+
+    /// <summary>From the materials in the text to those of this scene: the same one, where it is here and like it; else a new one.</summary>
+    private Dictionary<string, string> MaterialsOf(SceneDraft draft)
+    {
+        Dictionary<string, string> led = [];
+        foreach (var material in (Copied.Materials ?? []).Select(data => data.Entity))
+        {
+            if (material is not Material { Surface: var surface } said || led.ContainsKey(material.Id))
+            {
+                throw Broken();
+            }
+
+            surface.Checked();
+            led[said.Id] = draft.FindMaterial(said.Id) is { } here && here.Surface.Equals(surface)
+                ? here.Id
+                : Materials.Of(draft, MaterialChoice.Of(surface, Rename.Nearest(said.Name, "")));
+        }
+
+        // Those that the text does not say may be here all the same.
+        foreach (var id in Copied.Nodes.SelectMany(n => n.Node.Materials).Where(id => draft.FindMaterial(id) is not null))
+        {
+            led.TryAdd(id, id);
+        }
+
+        return led;
     }
 
     private void Check(SceneDraft draft)

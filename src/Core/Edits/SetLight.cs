@@ -15,6 +15,10 @@ namespace CalmPivot.Core.Edits;
 /// <param name="Range">Metres; 0: without end.</param>
 /// <param name="InnerCone">Degrees from the axis, within which a spot is at its full strength.</param>
 /// <param name="OuterCone">Degrees from the axis, beyond which it is dark.</param>
+/// <param name="Temperature">Kelvin, and the colour follows; 0: it shines in its colour. A colour that is given takes it off.</param>
+/// <param name="Size">How wide what shines is: metres, of directional ones degrees; of panels their width.</param>
+/// <param name="PanelHeight">Metres; 0: as high as wide.</param>
+/// <param name="Shadow">Whether what stands in its light casts a shadow.</param>
 /// <param name="Mode">Whether the numbers given are the new ones, or change each lamp's own.</param>
 public sealed record SetLight(
     IReadOnlyList<string> Nodes,
@@ -24,6 +28,10 @@ public sealed record SetLight(
     double? Range = null,
     double? InnerCone = null,
     double? OuterCone = null,
+    double? Temperature = null,
+    double? Size = null,
+    double? PanelHeight = null,
+    bool? Shadow = null,
     AmountMode Mode = AmountMode.Set) : Edit
 {
     public override IReadOnlyList<string> Picked => Nodes;
@@ -49,7 +57,7 @@ public sealed record SetLight(
         List<string> parts = [];
         if (Type is { } type)
         {
-            parts.Add(type switch { LightType.Spot => "a spot", LightType.Directional => "directional", _ => "a point" });
+            parts.Add(type switch { LightType.Spot => "a spot", LightType.Directional => "directional", LightType.Panel => "a panel", _ => "a point" });
         }
 
         if (Color is { } color)
@@ -63,9 +71,21 @@ public sealed record SetLight(
             Range == 0 && Mode == AmountMode.Set ? "without end" : EditWords.Changed("range", Range, Mode, say.Length),
             EditWords.Changed("inner cone", InnerCone, Mode, say.Angle),
             EditWords.Changed("outer cone", OuterCone, Mode, say.Angle),
+            Temperature == 0 && Mode == AmountMode.Set ? "in its colour" : EditWords.Changed("temperature", Temperature, Mode, v => $"{Unit.Figure(v, 0)} K"),
+            EditWords.Changed("size", Size, Mode, types is [LightType.Directional] ? say.Angle : say.Length),
+            PanelHeight == 0 && Mode == AmountMode.Set ? "as high as wide" : EditWords.Changed("height", PanelHeight, Mode, say.Length),
+            Shadow is { } shadow ? shadow ? "with shadows" : "without shadows" : null,
         }.OfType<string>());
         return $"Changed the light of {say.Names(Nodes)}: {(parts.Count == 0 ? "nothing" : string.Join(", ", parts))}";
     }
+
+    /// <summary>How wide a panel is that was something else, in metres.</summary>
+    private const double UsualPanel = 1;
+
+    /// <summary>A number that may be none, which 0 says; none stays none when it is changed by an amount.</summary>
+    private double? Given(double? given, double? present) => given is not { } value ? present
+        : Mode == AmountMode.Set ? value == 0 ? null : value
+        : present is { } known ? new Amount(Mode, value).ApplyTo(known) : null;
 
     private Light Changed(Light light, string name)
     {
@@ -84,9 +104,18 @@ public sealed record SetLight(
             inner = around;
         }
 
+        var type = Type ?? light.Type;
+
+        // Degrees are no metres, and a panel without any size is none.
+        var size = Size is null && (type == LightType.Directional) != (light.Type == LightType.Directional) ? 0 : light.Size;
+        size = New(Size, size) ?? size;
         return (light with
         {
-            Type = Type ?? light.Type,
+            Type = type,
+            Size = type == LightType.Panel && Size is null && size == 0 ? UsualPanel : size,
+            PanelHeight = Given(PanelHeight, light.PanelHeight),
+            Shadow = Shadow is { } shadow ? shadow ? null : false : light.Shadow,
+            Temperature = Color is not null && Temperature is null ? null : Given(Temperature, light.Temperature),
             Color = Color ?? light.Color,
             Intensity = New(Intensity, light.Intensity) ?? light.Intensity,
             Range = range,

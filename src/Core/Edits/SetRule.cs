@@ -13,7 +13,7 @@ public sealed record SetRule(string Collection, Rule? Rule = null) : Edit
         var collection = Collect.CollectionOf(draft, Collection);
         Targets.CheckUnlocked(draft, collection);
         Check(draft, Rule);
-        draft.Put(collection with { Rule = Rule });
+        draft.Put(collection with { Rule = Rule?.Resolved(draft) });
     }
 
     public override string Say(Speaker say) => Rule is null
@@ -28,6 +28,11 @@ public sealed record SetRule(string Collection, Rule? Rule = null) : Edit
         }
 
         rule.Checked();
+        if (rule.Materials?.FirstOrDefault(id => draft.FindMaterial(id) is null) is not null)
+        {
+            throw Materials.NoSuch();
+        }
+
         if (rule.Under is not null && !draft.Get(rule.Under).Kind.IsInTree())
         {
             throw new Refusal(Refusals.NotUnderstood, "The members of a rule ride on an object, not on a mark or a collection.");

@@ -75,15 +75,29 @@ public sealed record SetShot(
             Name = to.Name is { } name ? Rename.Fitting(name) : shot.Name,
             Number = to.Number is { } number ? Fitting(number) : shot.Number,
             Camera = Given(to.Camera, shot.Camera),
-            Frames = to.Frames is not { } frames ? shot.Frames
-                : frames is >= 1 and <= Shot.MostFrames ? frames
-                : throw new Refusal(Refusals.NotUnderstood, $"A shot is 1 to {Shot.MostFrames} frames long, not {frames}."),
+            Frames = to.Frames is { } frames ? CheckFrames(frames) : shot.Frames,
             Note = Given(to.Note, shot.Note),
             Colour = Given(to.Colour, shot.Colour),
         };
     }
 
-    internal static string Fitting(string number)
+    /// <summary>Refuses a shot whose words or numbers no edit would give it.</summary>
+    /// <exception cref="Refusal">not-understood, too-large.</exception>
+    public static void CheckNumbers(Shot shot)
+    {
+        ArgumentNullException.ThrowIfNull(shot);
+        Rename.Fitting(shot.Name);
+        Fitting(shot.Number);
+        new Label(shot.Colour, shot.Note).Checked();
+        CheckFrames(shot.Frames);
+    }
+
+    private static int CheckFrames(int frames) => frames is >= 1 and <= Shot.MostFrames
+        ? frames
+        : throw new Refusal(Refusals.NotUnderstood, $"A shot is 1 to {Shot.MostFrames} frames long, not {frames}.");
+
+    /// <exception cref="Refusal">not-understood.</exception>
+    public static string Fitting(string number)
     {
         var trimmed = number.Trim();
         return trimmed.Length <= Shot.MostNumberLength && !trimmed.Any(char.IsControl) && WholeText.Is(trimmed)

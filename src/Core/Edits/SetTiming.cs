@@ -14,13 +14,7 @@ public sealed record SetTiming(double? Fps = null, int? FirstFrame = null) : Edi
     {
         ArgumentNullException.ThrowIfNull(draft);
         var timing = draft.Timing;
-        timing = timing with { Fps = Fps ?? timing.Fps, FirstFrame = FirstFrame ?? timing.FirstFrame };
-        if (timing is not { Fps: >= 1 and <= 240, FirstFrame: >= -100_000_000 and <= 100_000_000 })
-        {
-            throw new Refusal(Refusals.NotUnderstood, "A scene counts 1 to 240 frames a second, and its first frame has at most eight digits.");
-        }
-
-        draft.Put(timing);
+        draft.Put((timing with { Fps = Fps ?? timing.Fps, FirstFrame = FirstFrame ?? timing.FirstFrame }).Checked());
     }
 
     public override string Say(Speaker say) => (Fps, FirstFrame) switch

@@ -17,7 +17,7 @@ public sealed class Fields<T> : IReadFields
     private readonly Dictionary<string, int> _byName = [];
 
     /// <summary>The answers to all that can be asked about what touches what: it is asked for each node that changes.</summary>
-    private readonly Parts[] _touching = new Parts[(int)Touches.Shots << 1];
+    private readonly Parts[] _touching = new Parts[(int)Touches.Materials << 1];
 
     public Fields(params Field<T>[] all)
     {

@@ -28,6 +28,12 @@ public enum Parts
 
     /// <summary>How long a shot is; what a scene counts by.</summary>
     Length = 8192,
+
+    /// <summary>The colour of a material, and how much is seen through it.</summary>
+    Colour = 16384,
+
+    /// <summary>The pictures of a material, and how they lie.</summary>
+    Pictures = 32768,
 }
 
 /// <summary>What of a page's pictures and lists depends on a field.</summary>
@@ -56,6 +62,9 @@ public enum Touches
 
     /// <summary>The list of shots, and what they hold of their own.</summary>
     Shots = 64,
+
+    /// <summary>What surfaces are like, whoever has them.</summary>
+    Materials = 128,
 }
 
 public static class PartsOf

@@ -225,9 +225,13 @@ public sealed class SceneHistory
         var after = restored.ToDictionary(r => r.Id, r => r.After);
         bool IsThere(string id) => after.TryGetValue(id, out var entity) ? entity is not null : scene.FindAny(id) is not null;
         restored.RemoveAll(r => r.After is Cheat cheat && !cheat.Names().All(IsThere));
-        return restored.ConvertAll(r => r.After is Node node && !(node.Collections.All(IsThere) && node.Constraints.All(c => c.Names.All(IsThere)))
-            ? r with { After = NodeReferences.Led(node, (to, id) => (to == NodeReferences.Collections || to == NodeReferences.Targets) && !IsThere(id) ? null : id) }
-            : r);
+        return restored.ConvertAll(r => r.After switch
+        {
+            Node node when !(node.Collections.All(IsThere) && node.Constraints.All(c => c.Names.All(IsThere)) && NodeReferences.Materials.Of(node).All(IsThere)) =>
+                r with { After = NodeReferences.Led(node, (to, id) => to != NodeReferences.Parent && to != NodeReferences.Shares && !IsThere(id) ? null : id) },
+            Collection { Rule.Materials: not null } collection => r with { After = CollectionFields.OfMaterials.Led(collection, id => IsThere(id) ? id : null) },
+            _ => r,
+        });
     }
 
     private static void CheckWhole(IScene scene, List<EntityChange> restored)
@@ -252,7 +256,9 @@ public sealed class SceneHistory
                     Node { Kind: NodeKind.Mark } mark when mark.Parent == id => $"The mark “{naming.Name}” follows “{before!.Name}” since, which this would remove. Pin the mark first.",
                     Node tied when tied.Constraints.FirstOrDefault(c => c.Names.Contains(id)) is { } link => $"“{naming.Name}” {link.Verb} “{before!.Name}” since, which this would remove. Take that off first.",
                     Cheat cheat when cheat.Shot == id => $"The shot {((Shot)before!).Title} has something of its own since, which this would remove. Take that back first.",
+                    Cheat cheat when before is Material => $"“{scene.FindAny(cheat.Of)?.Name}” is made of “{before.Name}” in {Shot.TitleOf(scene, cheat.Shot)} since, which this would remove. Take that back first.",
                     Cheat cheat => $"“{before!.Name}” has something of its own in {Shot.TitleOf(scene, cheat.Shot)} since, which this would remove. Take that back first.",
+                    Node when before is Material => $"“{naming.Name}” is made of “{before.Name}” since, which this would remove. Give it another material first.",
                     Node when before is Collection => $"“{naming.Name}” has joined the collection “{before.Name}” since, which this would remove. Take it out first.",
                     _ => $"“{naming.Name}” goes by “{before!.Name}” since, which this would remove. Let it go by something else first.",
                 });

@@ -24,6 +24,18 @@ public sealed record Shadow(string Id, Affine World, Vec3 Then, Vec3 Now)
             : null).OfType<Node>());
     }
 
+    /// <summary>Where what is not the same in two shots stands in the second, beside where it is shown.</summary>
+    /// <param name="shown">What is shown: the scene, or one of its shots.</param>
+    /// <param name="a">A shot; null: the scene.</param>
+    /// <exception cref="Refusal">not-found: one of the shots is gone.</exception>
+    public static IReadOnlyList<Shadow> OfDiff(IScene scene, IScene shown, string? a, string? b)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        var diff = ShotDiff.Of(scene, a, b);
+        var there = b is null ? scene : new ShotScene(scene, b);
+        return Of(shown, diff.Cheats.Select(c => c.Node).Distinct().Select(there.Find).OfType<Node>());
+    }
+
     /// <param name="then">The nodes as they were before a step, or as they would be after it.</param>
     public static IReadOnlyList<Shadow> Of(IScene scene, IEnumerable<Node> then)
     {

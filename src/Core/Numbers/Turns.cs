@@ -9,6 +9,19 @@ public static class Turns
     /// <summary>Into how many equal parts a turn is divided: ⌈|θ|/15°⌉, at least one.</summary>
     public static int Parts(double degrees) => Math.Max(1, (int)Math.Min(1e6, Math.Ceiling(Math.Abs(degrees) / 15)));
 
+    /// <summary>The shortest turn that brings one direction to another; where they are opposite, about any way square to them.</summary>
+    /// <param name="from">Of length one, as is the other.</param>
+    public static Mat3 Shortest(Vec3 from, Vec3 to)
+    {
+        var axis = from.Cross(to);
+        if (!(axis.Length > 1e-12))
+        {
+            return from.Dot(to) > 0 ? Mat3.Identity : Mat3.Rotation(from.Cross(Math.Abs(from.X) < 0.9 ? Vec3.UnitX : Vec3.UnitY).Unit(), 180);
+        }
+
+        return Mat3.Rotation(axis.Unit(), Math.Atan2(axis.Length, from.Dot(to)) * (180 / Math.PI));
+    }
+
     /// <summary>
     /// The angles after a turn. A revolution leads to the same directions, in angles of the same or of the other of the two
     /// families that give them; two add whole turns, always the same. So beyond a thousand two are followed, and counted as

@@ -14,7 +14,8 @@ public sealed record Pending(long Ticket, IReadOnlyList<Edit> Edits, Scope Scope
 /// <param name="Outline">The tree itself: what came, went or changed its seat.</param>
 /// <param name="Rows">Lines of the tree that say something else than before.</param>
 /// <param name="Shots">The list of shots, or what they have of their own.</param>
-public sealed record Stale(bool Worlds, bool Outline, IReadOnlyList<string> Rows, IReadOnlyList<string> Looks, bool Shots = false)
+/// <param name="Materials">What materials there are, and what they are like.</param>
+public sealed record Stale(bool Worlds, bool Outline, IReadOnlyList<string> Rows, IReadOnlyList<string> Looks, bool Shots = false, bool Materials = false)
 {
     public static readonly Stale Nothing = new(false, false, [], []);
 }
@@ -84,7 +85,7 @@ public sealed class Replica : IDisposable
         _layer = scope.Shot is { } shot ? new(Scene, shot) : null;
         List<string> ids = [.. (before?.Cheated ?? []).Union(_layer?.Cheated ?? [])];
         List<string> nodes = [.. ids.Where(id => Scene.Find(id) is not null)];
-        List<string> looks = [.. nodes.Where(id => (before?.Find(id) ?? Scene.Find(id)!) is var was && Shown.Find(id) is { } now && (was.Camera != now.Camera || was.Light != now.Light))];
+        List<string> looks = [.. nodes.Where(id => (before?.Find(id) ?? Scene.Find(id)!) is var was && Shown.Find(id) is { } now && (was.Camera != now.Camera || was.Light != now.Light || !was.Materials.AsSpan().SequenceEqual(now.Materials.AsSpan())))];
         Evaluator.Follow(Shown, nodes);
         Sight.FollowShot(Shown, ids);
 
@@ -188,7 +189,7 @@ public sealed class Replica : IDisposable
 
     private static Stale StaleOf(Change change)
     {
-        var (worlds, outline, shots) = (false, false, false);
+        var (worlds, outline, shots, materials) = (false, false, false, false);
         var (rows, looks) = (new List<string>(), new List<string>());
         foreach (var one in change.All)
         {
@@ -196,7 +197,8 @@ public sealed class Replica : IDisposable
             bool Touched(Touches what, bool byBeing) => (written & (fields.Touching(what) | (byBeing ? Parts.Existence : Parts.None))) != 0;
             worlds |= (one.After ?? one.Before) is Arranged && Touched(Touches.Places, byBeing: true);
             outline |= (one.After ?? one.Before) is Arranged && Touched(Touches.Outline, byBeing: true);
-            shots |= (one.After ?? one.Before) is not Arranged && Touched(Touches.Shots, byBeing: true);
+            shots |= (one.After ?? one.Before) is not (Arranged or Material) && Touched(Touches.Shots, byBeing: true);
+            materials |= (one.After ?? one.Before) is Material && Touched(Touches.Materials, byBeing: true);
             if (one.Before is Node or null && one.After is Node or null && Touched(Touches.Looks, byBeing: true))
             {
                 looks.Add(one.Id);
@@ -208,7 +210,7 @@ public sealed class Replica : IDisposable
             }
         }
 
-        return new(worlds, outline, rows, looks, shots);
+        return new(worlds, outline, rows, looks, shots, materials);
     }
 
     private Pending Prepare(long ticket, IReadOnlyList<Edit> edits, Scope scope)
@@ -262,7 +264,8 @@ public sealed class Replica : IDisposable
             stale.Exists(s => s.Outline),
             [.. stale.SelectMany(s => s.Rows).Distinct()],
             [.. stale.SelectMany(s => s.Looks).Distinct()],
-            stale.Exists(s => s.Shots));
+            stale.Exists(s => s.Shots),
+            stale.Exists(s => s.Materials));
     }
 
     private Stale Apply(Change change)
@@ -273,6 +276,11 @@ public sealed class Replica : IDisposable
         Versions.Follow(change);
         Evaluator.Follow(Shown, shown);
         Sight.Follow(Shown, shown);
-        return StaleOf(shown);
+        var stale = StaleOf(shown);
+        return stale.Worlds || stale.Materials ? stale with { Looks = [.. stale.Looks.Union(Laid())] } : stale;
     }
+
+    /// <summary>The nodes on which pictures lie in true metres: when something has been sized, they look otherwise.</summary>
+    private IEnumerable<string> Laid() =>
+        Shown.AllMaterials().Where(m => m.Surface.Lies is { True: true }).SelectMany(m => Shown.Referrers(m.Id)).Where(id => Shown.Find(id) is not null);
 }

@@ -9,6 +9,9 @@ public sealed class ShotVersions
     /// <summary>What no picture shows.</summary>
     private const Parts Unseen = Parts.Name | Parts.Label;
 
+    /// <summary>Nor is where a material stands in its list.</summary>
+    private const Parts UnseenOfMaterials = Unseen | Parts.Seat;
+
     private readonly Dictionary<string, int> _own = [];
     private int _all;
 
@@ -28,7 +31,7 @@ public sealed class ShotVersions
                 case Shot shot when (one.Written() & (Parts.Lens | Parts.Existence)) != 0:
                     Count(shot.Id);
                     break;
-                case Arranged when IsShown(one):
+                case Arranged or Material when IsShown(one):
                     _all++;
                     return;
             }
@@ -38,7 +41,7 @@ public sealed class ShotVersions
     /// <summary>Locks, and what is seen while arranging, are in no picture.</summary>
     private static bool IsShown(EntityChange change)
     {
-        var parts = change.Written() & ~Unseen;
+        var parts = change.Written() & ~((change.After ?? change.Before) is Material ? UnseenOfMaterials : Unseen);
         return parts != Parts.None
             && !(parts == Parts.Switches && change is { Before: Arranged was, After: Arranged now } && was.Switches.Final == now.Switches.Final && was.Switches.Drawn == now.Switches.Drawn);
     }

@@ -20,14 +20,20 @@ public sealed record Cheat(string Id, string Shot, string Of, string Channel, Ch
     /// <summary>Whether it says that a thing is seen or not, rather than how it stands or looks.</summary>
     public bool IsSeen => Channel == CheatChannel.Seen;
 
+    /// <summary>The material that it gives a slot; null: it is about something else, or takes the slot's away.</summary>
+    public string? Material => CheatChannel.IsOfMaterial(Channel) && Value.Word is { Length: > 0 } id ? id : null;
+
     public override IFields Fields => CheatFields.Table;
 
     public override string List => Lists.OfCheats(Shot);
 
-    public override IEnumerable<string> Names() => [Shot, Of];
+    /// <summary>What its value names: a material, or what a camera is sharp at; null: nothing.</summary>
+    public string? Given => Material ?? (Channel == CheatChannel.FocusOn && Value.Word is { Length: > 0 } id ? id : null);
 
-    /// <summary>It goes with its shot, and with what it is of.</summary>
-    public override Entity? Without(Predicate<string> gone) => gone(Shot) || gone(Of) ? null : this;
+    public override IEnumerable<string> Names() => Given is { } given ? [Shot, Of, given] : [Shot, Of];
+
+    /// <summary>It goes with its shot, with what it is of, and with what its value names.</summary>
+    public override Entity? Without(Predicate<string> gone) => gone(Shot) || gone(Of) || (Given is { } given && gone(given)) ? null : this;
 
     public static string IdOf(string shot, string of, string channel) => $"{shot}/{of}/{channel}";
 

@@ -1,3 +1,4 @@
+using System.Globalization;
 using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
@@ -16,14 +17,19 @@ namespace CalmPivot.Core.Scene;
 public sealed class CheatChannel
 {
     public const string Seen = "seen";
+    public const string FocusOn = "camera.focusOn";
+    public const string OfSurroundings = "surroundings";
+    public const string Exposure = "exposure";
 
     private const string OfConstraint = "constraint:";
+    private const string OfMaterial = "material:";
+    private const int MostSlots = 65_536;
 
     private static readonly string[] Orders = Enum.GetNames<EulerOrder>();
 
     private static readonly CheatChannel[] Fixed =
     [
-        new(Seen, Parts.Switches, a => CheatValue.Of(a.Switches.Final), (a, v) => a with { Switches = a.Switches with { Final = v.IsOn } }),
+        new(Seen, Parts.Switches, a => a is Surroundings ? null : CheatValue.Of(a.Switches.Final), (a, v) => a with { Switches = a.Switches with { Final = v.IsOn } }),
         .. Three("position", p => p.Position, (p, v) => p with { Position = v }),
         OfPlacement("rotation", p => new([.. p.Rotation.ToArray()], Orders[(int)p.Order]), (p, v) => p with { Rotation = In(v), Order = Enum.Parse<EulerOrder>(v.Word!) }),
         .. Three("scale", p => p.Scale, (p, v) => p with { Scale = v }),
@@ -31,15 +37,27 @@ public sealed class CheatChannel
         OfCamera("projection", c => CheatValue.Of(c.Projection == Projection.Parallel ? "parallel" : "perspective"), (c, v) => c with { Projection = v.Word == "parallel" ? Projection.Parallel : Projection.Perspective }),
         OfCamera("fov", c => CheatValue.Of(c.Fov), (c, v) => c with { Fov = v.Number }),
         OfCamera("height", c => CheatValue.Of(c.Height), (c, v) => c with { Height = v.Number }),
-        OfCamera("near", c => CheatValue.Of(c.Near), (c, v) => c with { Near = v.Number }),
-        OfCamera("far", c => CheatValue.Of(c.Far), (c, v) => c with { Far = v.Number }),
+        OfCamera("near", c => CheatValue.Of(c.Near), (c, v) => c with { Near = v.NumberOrNothing }),
+        OfCamera("far", c => CheatValue.Of(c.Far), (c, v) => c with { Far = v.NumberOrNothing }),
         OfCamera("aspect", c => CheatValue.Of(c.Aspect), (c, v) => c with { Aspect = v.NumberOrNothing }),
+        OfCamera("pixels", c => CheatValue.Of(c.Pixels), (c, v) => c with { Pixels = (int?)v.NumberOrNothing }),
+        OfCamera("shiftX", c => CheatValue.Of(c.ShiftX), (c, v) => c with { ShiftX = v.Number }),
+        OfCamera("shiftY", c => CheatValue.Of(c.ShiftY), (c, v) => c with { ShiftY = v.Number }),
+        OfCamera("aperture", c => CheatValue.Of(c.Aperture), (c, v) => c with { Aperture = v.NumberOrNothing }),
+        OfCamera("focus", c => CheatValue.Of(c.Focus), (c, v) => c with { Focus = v.NumberOrNothing }),
+        OfCamera("focusOn", c => CheatValue.Of(c.FocusOn ?? ""), (c, v) => c with { FocusOn = v.Word is { Length: > 0 } id ? id : null }),
         OfLight("type", l => CheatValue.Of(l.Type.ToString().ToLowerInvariant()), (l, v) => l with { Type = Enum.Parse<LightType>(v.Word!, ignoreCase: true) }),
         OfLight("color", l => CheatValue.Of(l.Color), (l, v) => l with { Color = v.Word! }),
         OfLight("intensity", l => CheatValue.Of(l.Intensity), (l, v) => l with { Intensity = v.Number }),
         OfLight("range", l => CheatValue.Of(l.Range), (l, v) => l with { Range = v.NumberOrNothing }),
         OfLight("innerCone", l => CheatValue.Of(l.InnerCone), (l, v) => l with { InnerCone = v.NumberOrNothing }),
         OfLight("outerCone", l => CheatValue.Of(l.OuterCone), (l, v) => l with { OuterCone = v.NumberOrNothing }),
+        OfLight("temperature", l => CheatValue.Of(l.Temperature), (l, v) => l with { Temperature = v.NumberOrNothing }),
+        OfLight("size", l => CheatValue.Of(l.Size), (l, v) => l with { Size = v.Number }),
+        OfLight("panelHeight", l => CheatValue.Of(l.PanelHeight), (l, v) => l with { PanelHeight = v.NumberOrNothing }),
+        OfLight("shadow", l => CheatValue.Of(l.CastsShadows), (l, v) => l with { Shadow = v.IsOn ? null : false }),
+        OfScene(OfSurroundings, Parts.Colour | Parts.Pictures, SurroundingsWords.Of, SurroundingsWords.With),
+        OfScene(Exposure, Parts.Lens, s => CheatValue.Of(s.Exposure), (s, v) => s with { Exposure = v.Number }),
     ];
 
     private static readonly Dictionary<string, CheatChannel> ByName = Fixed.ToDictionary(c => c.Name);
@@ -58,8 +76,17 @@ public sealed class CheatChannel
     /// <summary>Whether it says where a node stands; of constraints their offsets.</summary>
     public bool IsPlace => Part == Parts.Placement || Name.EndsWith(".offset", StringComparison.Ordinal);
 
+    /// <summary>Whether it is of the scene as a whole, and not of something in it.</summary>
+    public bool IsOfScene => Name is OfSurroundings or Exposure;
+
     /// <summary>The entry of the list of constraints that it is about; null: it is about none.</summary>
     public string? Entry => Name.StartsWith(OfConstraint, StringComparison.Ordinal) ? Name[OfConstraint.Length..Name.LastIndexOf('.')] : null;
+
+    /// <summary>
+    /// Whether it means after a change what it meant before. Every kind of constraint has a switch and a weight, but an offset is one of its kind.
+    /// </summary>
+    public bool Outlasts(Arranged before, Arranged after) =>
+        Read(after) is not null && (Entry is not { } entry || !IsPlace || KindOf(before, entry) is not { } kind || kind == KindOf(after, entry));
 
     /// <returns>Null: there is no such channel.</returns>
     public static CheatChannel? Of(string name)
@@ -68,6 +95,11 @@ public sealed class CheatChannel
         if (ByName.TryGetValue(name, out var channel))
         {
             return channel;
+        }
+
+        if (IsOfMaterial(name))
+        {
+            return int.TryParse(name.AsSpan(OfMaterial.Length), NumberStyles.None, CultureInfo.InvariantCulture, out var slot) && slot < MostSlots && name == $"{OfMaterial}{slot}" ? OfSlot(slot) : null;
         }
 
         var dot = name.LastIndexOf('.');
@@ -79,9 +111,17 @@ public sealed class CheatChannel
     {
         foreach (var channel in Fixed)
         {
-            if ((channel.Part & parts) != 0 && (some is Node || channel.Name == Seen))
+            if ((channel.Part & parts) != 0 && (some is Node || (some is Surroundings ? channel.IsOfScene : channel.Name == Seen)))
             {
                 yield return channel;
+            }
+        }
+
+        if (some is Node { Kind: NodeKind.Shape or NodeKind.Mesh } drawn && (parts & Parts.Material) != 0)
+        {
+            for (var slot = 0; slot < Math.Max(1, drawn.Materials.Length); slot++)
+            {
+                yield return OfSlot(slot);
             }
         }
 
@@ -101,6 +141,20 @@ public sealed class CheatChannel
 
     /// <summary>The same with another value; what has none of this stays as it is.</summary>
     public Arranged With(Arranged some, CheatValue value) => Read(some) is null ? some : _with(some, value);
+
+    /// <summary>Whether a value, wherever it comes from, is one of this channel.</summary>
+    public bool Takes(Arranged some, CheatValue value)
+    {
+        ArgumentNullException.ThrowIfNull(value);
+        try
+        {
+            return Read(some) is not null && value.Equals(Read(_with(some, value)));
+        }
+        catch (Exception odd) when (odd is ArgumentException or IndexOutOfRangeException or Refusal)
+        {
+            return false;
+        }
+    }
 
     private static CheatChannel OfPlacement(string name, Func<Placement, CheatValue> read, Func<Placement, CheatValue, Placement> with) => new(
         name,
@@ -123,6 +177,28 @@ public sealed class CheatChannel
         a => a is Node { Light: { } light } ? read(light) : null,
         (a, v) => ((Node)a) with { Light = with(((Node)a).Light!, v) });
 
+    private static CheatChannel OfScene(string name, Parts parts, Func<Surroundings, CheatValue> read, Func<Surroundings, CheatValue, Surroundings> with) => new(
+        name,
+        parts,
+        a => a is Surroundings surroundings ? read(surroundings) : null,
+        (a, v) => with((Surroundings)a, v));
+
+    /// <summary>The material of a slot, by its id; empty: none.</summary>
+    private static CheatChannel OfSlot(int slot) => new(
+        $"{OfMaterial}{slot}",
+        Parts.Material,
+        a => a is Node { Kind: NodeKind.Shape or NodeKind.Mesh } node && (slot == 0 || node.Kind == NodeKind.Mesh) ? CheatValue.Of(node.MaterialOf(slot)) : null,
+        (a, v) => v.Numbers.IsEmpty && v.Word is { } id ? ((Node)a).WithMaterial(slot, id) : a);
+
+    /// <summary>Whether a channel is what a slot is made of.</summary>
+    public static bool IsOfMaterial(string name)
+    {
+        ArgumentNullException.ThrowIfNull(name);
+        return name.StartsWith(OfMaterial, StringComparison.Ordinal);
+    }
+
+    private static string? KindOf(Arranged some, string entry) => (some as Node)?.Constraints.FirstOrDefault(c => c.Id == entry)?.Kind;
+
     private static CheatChannel? OfEntry(string entry, string field)
     {
         Constraint? In(Arranged some) => (some as Node)?.Constraints.FirstOrDefault(c => c.Id == entry);
@@ -134,7 +210,7 @@ public sealed class CheatChannel
         return field switch
         {
             "enabled" => Made(c => CheatValue.Of(c.Enabled), (c, v) => c with { Enabled = v.IsOn }),
-            "weight" => Made(c => CheatValue.Of(c.Weight), (c, v) => c with { Weight = v.Number }),
+            "weight" => Made(c => CheatValue.Of(c.Weight), (c, v) => v.Number is >= 0 and <= 1 ? c with { Weight = v.Number } : c),
             "offset" => Made(c => c.ToPatch().Offset is { } offset ? new([.. offset]) : null, OffsetBy),
             _ => null,
         };

@@ -55,12 +55,17 @@ public sealed record CheatValue(ImmutableArray<double> Numbers, string? Word = n
 
     public bool Equals(CheatValue? other) => other is not null && Word == other.Word && Numbers.AsSpan().SequenceEqual(other.Numbers.AsSpan());
 
+    public override string ToString() => Word ?? string.Join(' ', Numbers);
+
     public override int GetHashCode() => HashCode.Combine(Word, Numbers.Length, Numbers.IsEmpty ? 0 : Numbers[0]);
 
     internal sealed class CheatValueConverter : JsonConverter<CheatValue>
     {
         /// <summary>The offset of what rides on something: a whole matrix.</summary>
         private const int Most = 16;
+
+        /// <summary>An id, or surroundings with their picture.</summary>
+        private const int MostWord = 300;
 
         public override CheatValue Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
         {
@@ -70,7 +75,7 @@ public sealed record CheatValue(ImmutableArray<double> Numbers, string? Word = n
                     return Of(reader.GetBoolean());
                 case JsonTokenType.Number:
                     return Of(Finite(ref reader));
-                case JsonTokenType.String when reader.GetString() is { Length: <= 40 } word and not (On or Off):
+                case JsonTokenType.String when reader.GetString() is { Length: <= MostWord } word and not (On or Off):
                     return Of(word);
                 case JsonTokenType.StartArray:
                     return new(All(ref reader));

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using CalmPivot.Core.Entities;
 
 namespace CalmPivot.Core.Scene;
@@ -53,5 +54,13 @@ public static class CollectionFields
         (c, to) => c.Rule is { Under: { } under } rule ? c with { Rule = to(under) is { } other ? rule with { Under = other } : null } : c)
     { Outlives = true };
 
-    public static readonly IReadOnlyList<Reference<Collection>> References = [Around, Under];
+    /// <summary>One of several materials that goes is left out; a rule without any would let in more than was meant.</summary>
+    public static readonly Reference<Collection> OfMaterials = new(
+        "rule.materials",
+        c => c.Rule?.Materials is { } all ? all : [],
+        (c, to) => c.Rule is { Materials: { } all } rule
+            ? c with { Rule = all.Select(to).OfType<string>().Distinct().ToImmutableArray() is { Length: > 0 } some ? rule with { Materials = some } : null }
+            : c);
+
+    public static readonly IReadOnlyList<Reference<Collection>> References = [Around, Under, OfMaterials];
 }

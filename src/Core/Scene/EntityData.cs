@@ -26,8 +26,10 @@ public static class EntityKinds
 {
     public static readonly IReadOnlyList<EntityKind> All =
     [
+        new("material", new Material("", ""), MaterialFields.Table, scene => scene.AllMaterials()),
         new("collection", new Collection("", ""), CollectionFields.Table, scene => scene.AllCollections()),
         new("timing", Timing.Usual, TimingFields.Table, scene => scene.FindAny(Timing.Single) is { } timing ? [timing] : []),
+        new("surroundings", Surroundings.Usual, SurroundingsFields.Table, scene => scene.FindAny(Surroundings.Single) is { } surroundings ? [surroundings] : []),
         new("shot", new Shot("", ""), ShotFields.Table, scene => scene.AllShots()),
         new("cheat", Cheat.Blank, CheatFields.Table, scene => scene.Shots.SelectMany(scene.CheatsOf)),
     ];

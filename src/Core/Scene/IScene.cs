@@ -50,6 +50,8 @@ public static class Lists
     public const string Collections = "\u0001collections";
     public const string Shots = "\u0001shots";
     public const string Timing = "\u0001timing";
+    public const string Materials = "\u0001materials";
+    public const string Surroundings = "\u0001surroundings";
 
     /// <summary>The key of the list that a node stands in.</summary>
     public static string? Of(NodeKind kind, string? parent) => kind == NodeKind.Mark ? Marks : parent;
@@ -87,6 +89,12 @@ public static class Scenes
         /// <summary>The shots, in the artist's order.</summary>
         public IReadOnlyList<string> Shots => scene.Children(Lists.Shots);
 
+        /// <summary>The materials, in the artist's order.</summary>
+        public IReadOnlyList<string> Materials => scene.Children(Lists.Materials);
+
+        /// <summary>What lights the scene from all sides.</summary>
+        public Surroundings Surroundings => scene.FindAny(Surroundings.Single) as Surroundings ?? Surroundings.Usual;
+
         /// <summary>What the scene counts time by.</summary>
         public Timing Timing => scene.FindAny(Timing.Single) as Timing ?? Timing.Usual;
     }
@@ -95,6 +103,14 @@ public static class Scenes
 
     /// <summary>The shots, in the artist's order.</summary>
     public static IEnumerable<Shot> AllShots(this IScene scene) => scene.Shots.Select(id => scene.FindShot(id)!);
+
+    public static Material? FindMaterial(this IScene scene, string id) => scene.FindAny(id) as Material;
+
+    /// <summary>The materials, in the artist's order.</summary>
+    public static IEnumerable<Material> AllMaterials(this IScene scene) => scene.Materials.Select(id => scene.FindMaterial(id)!);
+
+    /// <summary>What a slot of a node looks like; where it has no material, as things without look.</summary>
+    public static Surface SurfaceOf(this IScene scene, Node node, int slot = 0) => scene.FindMaterial(node.MaterialOf(slot))?.Surface ?? Surface.Default;
 
     /// <summary>What a shot has of its own.</summary>
     public static IEnumerable<Cheat> CheatsOf(this IScene scene, string shot) => scene.Children(Lists.OfCheats(shot)).Select(id => (Cheat)scene.FindAny(id)!);

@@ -1,103 +1,94 @@
-using System.Collections.Immutable;
-using System.Text.Json.Serialization;
-using CalmPivot.Core.Json;
+using System.Globalization;
+using CalmPivot.Core.Entities;
+using CalmPivot.Core.Numbers;
 
 namespace CalmPivot.Core.Scene;
 
-/// <summary>How a texture is read, in glTF's numbers for filters and wrapping.</summary>
-/// <param name="WrapS">10497: repeated.</param>
-public sealed record TextureUse(
-    string Channel,
-    string Image,
-    int TexCoord = 0,
-    int WrapS = 10497,
-    int WrapT = 10497,
-    int? MagFilter = null,
-    int? MinFilter = null,
-    double? Strength = null)
+/// <summary>
+/// A surface as a shared thing, named: nodes name one for each slot of their geometry, and all that do change with it.
+/// <code>
+/// var brass = new Material("brass", "Brass") { Surface = new(Color: "#C99A4E", Roughness: 0.4, Metalness: 1) };
+/// var ball = node with { Materials = ["brass"] };
+/// var worn = scene.SurfaceOf(ball); // brass.Surface
+/// </code>
+/// </summary>
+public sealed record Material(string Id, string Name, double Rank = 0) : Entity(Id, Name, Rank)
 {
-    /// <summary>What a picture of a material can be for: the channels of glTF's core materials.</summary>
-    public static readonly IReadOnlyList<string> Channels = ["BaseColor", "MetallicRoughness", "Normal", "Occlusion", "Emissive"];
+    public const int Most = 10_000;
 
-    private static readonly int[] Wraps = [10497, 33071, 33648];
-    private static readonly int[] MagFilters = [0, 9728, 9729];
-    private static readonly int[] MinFilters = [0, 9728, 9729, 9984, 9985, 9986, 9987];
+    /// <summary>What stands where a slot has no material.</summary>
+    public const string None = "";
 
-    /// <exception cref="Refusal">not-understood.</exception>
-    public TextureUse Checked() =>
-        Channels.Contains(Channel) && Image is { Length: 64 } && Image.All(char.IsAsciiHexDigitLower) && TexCoord is >= 0 and < 8
-        && Wraps.Contains(WrapS) && Wraps.Contains(WrapT) && MagFilters.Contains(MagFilter ?? 0) && MinFilters.Contains(MinFilter ?? 0)
-        && Strength is null or (>= 0 and <= 1e6)
-            ? this
-            : throw new Refusal(Refusals.NotUnderstood, "A picture of a material needs a channel of glTF, the hash of an image, and wraps and filters by their numbers in glTF.");
+    public Surface Surface { get; init; } = Surface.Default;
+
+    public override IFields Fields => MaterialFields.Table;
+
+    public override string List => Lists.Materials;
+
+    public override IEnumerable<string> Names() => [];
+
+    public override Entity? Without(Predicate<string> gone) => this;
+
+    /// <summary>
+    /// An id for one that comes without: a hash of its name and of what its surface says. Steps of former versions name materials by it, so it is never
+    /// computed otherwise; a field that is added counts only where it is not as usual.
+    /// </summary>
+    public static string IdOf(Surface surface, string name)
+    {
+        ArgumentNullException.ThrowIfNull(surface);
+        var digest = Digests.Add(Digests.Add(Digests.Add(Digests.Start, name), surface.Color), surface.Emissive);
+        foreach (var number in new[]
+        {
+            surface.Roughness, surface.Metalness, surface.Opacity, surface.EmissiveStrength, surface.AlphaCutoff,
+            (int)surface.AlphaMode + (surface.DoubleSided ? 8 : 0) + (surface.Unlit ? 16 : 0),
+        })
+        {
+            digest = Digests.Add(digest, number);
+        }
+
+        foreach (var use in surface.Textures)
+        {
+            digest = Digests.Add(Digests.Add(Digests.Add(digest, use.Channel), use.Image), use.Strength ?? -1);
+            digest = Digests.Add(digest, ((use.TexCoord * 65_536.0 + use.WrapS) * 65_536 + use.WrapT) * 65_536 + (use.MagFilter ?? 0) * 7 + (use.MinFilter ?? 0));
+            if (use.Repeat is not null || use.Offset is not null || use.Turn != 0)
+            {
+                digest = Digests.Add(digest, new Vec3(use.Repeat?.U ?? 1, use.Repeat?.V ?? 1, use.Turn));
+                digest = Digests.Add(digest, new Vec3(use.Offset?.U ?? 0, use.Offset?.V ?? 0, 0));
+            }
+        }
+
+        if (surface.Lies is { } lies)
+        {
+            digest = Digests.Add(digest, new Vec3(lies.Metres, lies.Aspect, (int)lies.How + 4 * (int)lies.From + (lies.True ? 32 : 0)));
+        }
+
+        return "m-" + digest.ToString("x16", CultureInfo.InvariantCulture);
+    }
 }
 
-[JsonConverter(typeof(CamelCase<AlphaMode>))]
-public enum AlphaMode
+/// <summary>The fields of a material, each declared once. Colour, finish and pictures are written and undone each by themselves.</summary>
+public static class MaterialFields
 {
-    Opaque,
-    Mask,
-    Blend,
-}
+    public static readonly Fields<Material> Table = new(
+        new Field<Material, string>("name", Parts.Name, Touches.Materials | Touches.Rules, m => m.Name, (m, v) => m with { Name = v }) { Required = true, Sum = Digests.Add },
+        new Field<Material, double>("rank", Parts.Seat, Touches.Materials, m => m.Rank, (m, v) => m with { Rank = v }) { Alike = NodeFields.SameBits, Sum = Digests.Add },
+        Of("color", Parts.Colour, s => s.Color, (s, v) => s with { Color = v }),
+        Of("opacity", Parts.Colour, s => s.Opacity, (s, v) => s with { Opacity = v }),
+        Of("alphaMode", Parts.Colour, s => s.AlphaMode, (s, v) => s with { AlphaMode = v }),
+        Of("alphaCutoff", Parts.Colour, s => s.AlphaCutoff, (s, v) => s with { AlphaCutoff = v }),
+        Of("roughness", Parts.Material, s => s.Roughness, (s, v) => s with { Roughness = v }),
+        Of("metalness", Parts.Material, s => s.Metalness, (s, v) => s with { Metalness = v }),
+        Of("emissive", Parts.Material, s => s.Emissive, (s, v) => s with { Emissive = v }),
+        Of("emissiveStrength", Parts.Material, s => s.EmissiveStrength, (s, v) => s with { EmissiveStrength = v }),
+        Of("doubleSided", Parts.Material, s => s.DoubleSided, (s, v) => s with { DoubleSided = v }),
+        Of("unlit", Parts.Material, s => s.Unlit, (s, v) => s with { Unlit = v }),
+        Of("textures", Parts.Pictures, s => s.Textures, (s, v) => s with { Textures = v }, (a, b) => a.AsSpan().SequenceEqual(b.AsSpan())),
+        Of("lies", Parts.Pictures, s => s.Lies, (s, v) => s with { Lies = v }, usual: v => v is null));
 
-/// <summary>A surface in the metallic-roughness model of glTF 2.0; colours as #RRGGBB in sRGB. Textures are kept for the way out.</summary>
-public sealed record Material(
-    string Color = "#CFC8BB",
-    double Roughness = 0.9,
-    double Metalness = 0,
-    double Opacity = 1,
-    string Emissive = "#000000",
-    double EmissiveStrength = 1,
-    AlphaMode AlphaMode = AlphaMode.Opaque,
-    double AlphaCutoff = 0.5,
-    bool DoubleSided = false,
-    bool Unlit = false,
-    string? Name = null)
-{
-    private const int MostTextures = 16;
-
-    public static readonly Material Default = new();
-
-    /// <summary>Never a default array, whoever makes the material.</summary>
-    public ImmutableArray<TextureUse> Textures { get => field.IsDefault ? [] : field; init; }
-
-    /// <summary>Refuses numbers and colours that mean nothing.</summary>
-    public Material Checked()
-    {
-        double[] shares = [Roughness, Metalness, Opacity, AlphaCutoff];
-        if (!shares.All(v => v is >= 0 and <= 1) || !(EmissiveStrength is >= 0 and <= 1e6))
+    private static Field<Material, T> Of<T>(string name, Parts part, Func<Surface, T> get, Func<Surface, T, Surface> with, Func<T, T, bool>? alike = null, Predicate<T>? usual = null) =>
+        new(name, part, part == Parts.Colour ? Touches.Materials | Touches.Rules : Touches.Materials, m => get(m.Surface), (m, v) => m with { Surface = with(m.Surface, v) })
         {
-            throw new Refusal(Refusals.NotUnderstood, "Roughness, metalness, opacity and cutoff of a material lie between 0 and 1.");
-        }
-
-        CheckColor(Color);
-        CheckColor(Emissive);
-        if (Textures.Length > MostTextures)
-        {
-            throw new Refusal(Refusals.TooLarge, $"A material has at most {MostTextures} pictures.");
-        }
-
-        foreach (var use in Textures)
-        {
-            use.Checked();
-        }
-
-        return this;
-    }
-
-    internal static void CheckColor(string color)
-    {
-        if (color is not { Length: 7 } || color[0] != '#' || !color.Skip(1).All(char.IsAsciiHexDigit))
-        {
-            throw new Refusal(Refusals.NotUnderstood, $"“{color}” is no colour. Write it as # and six figures, such as #C9A66B.");
-        }
-    }
-
-    public bool Equals(Material? other) =>
-        other is not null && Color == other.Color && Roughness == other.Roughness && Metalness == other.Metalness
-        && Opacity == other.Opacity && Emissive == other.Emissive && EmissiveStrength == other.EmissiveStrength
-        && AlphaMode == other.AlphaMode && AlphaCutoff == other.AlphaCutoff && DoubleSided == other.DoubleSided
-        && Unlit == other.Unlit && Name == other.Name && Textures.AsSpan().SequenceEqual(other.Textures.AsSpan());
-
-    public override int GetHashCode() => HashCode.Combine(Color, Roughness, Metalness, Name);
+            Alike = alike,
+            Usual = usual ?? (v => alike is null ? EqualityComparer<T>.Default.Equals(v, get(Surface.Default)) : alike(v, get(Surface.Default))),
+        };
 }

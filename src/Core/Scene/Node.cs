@@ -59,7 +59,7 @@ public sealed record Label(string? Color = null, string? Note = null, bool Close
     {
         if (Color is not null)
         {
-            Material.CheckColor(Color);
+            Surface.CheckColor(Color);
         }
 
         return Note is not { Length: > MostNoteLength }
@@ -76,7 +76,7 @@ public sealed record Label(string? Color = null, string? Note = null, bool Close
 /// var moved = group with { Placement = group.Placement with { Position = new(0, 1, 0) } };
 /// </code>
 /// </summary>
-/// <param name="Materials">One for a shape; for a mesh one for each slot that its geometry names.</param>
+/// <param name="Materials">Ids: one for a shape; for a mesh one for each slot that its geometry names, empty where the slot has none; those after the last are left out.</param>
 public sealed record Node(
     string Id,
     string Name,
@@ -86,7 +86,7 @@ public sealed record Node(
     Placement Placement,
     Shape? Shape,
     string? Geometry,
-    ImmutableArray<Material> Materials,
+    ImmutableArray<string> Materials,
     Camera? Camera,
     Light? Light,
     Switches Switches) : Arranged(Id, Name, Parent, Rank, Switches)
@@ -105,6 +105,33 @@ public sealed record Node(
 
     /// <summary>What nodes have in common that share their shape and surface; null: they are its own.</summary>
     public string? Shares { get; init; }
+
+    /// <summary>The id of the material of a slot; empty: it has none.</summary>
+    public string MaterialOf(int slot) => slot < Materials.Length ? Materials[slot] : Material.None;
+
+    /// <summary>The same with another material in a slot; empty: none.</summary>
+    public Node WithMaterial(int slot, string id)
+    {
+        var all = Materials;
+        while (all.Length <= slot)
+        {
+            all = all.Add(Material.None);
+        }
+
+        return this with { Materials = Trimmed(all.SetItem(slot, id)) };
+    }
+
+    /// <summary>Materials of slots without those at the end that are none.</summary>
+    public static ImmutableArray<string> Trimmed(ImmutableArray<string> materials)
+    {
+        var length = materials.Length;
+        while (length > 0 && materials[length - 1].Length == 0)
+        {
+            length--;
+        }
+
+        return length == materials.Length ? materials : materials[..length];
+    }
 
     /// <summary>By what it stands otherwise than it is placed, in their order.</summary>
     public ImmutableArray<Constraint> Constraints { get; init; } = [];

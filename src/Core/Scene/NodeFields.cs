@@ -64,13 +64,16 @@ public static class NodeFields
         return Digests.Add(digest, (ulong)p.Order << 3 | takes);
     }
 
-    /// <summary>Materials are written as one where there is just one.</summary>
-    private sealed class MaterialsField() : Field<Node, ImmutableArray<Material>>(
+    /// <summary>
+    /// Materials are written as one where there is just one. Former versions wrote the surfaces themselves, in scenes and in steps: each stands for the
+    /// material whose id is the hash of what it says, which the scene is given when it is loaded.
+    /// </summary>
+    private sealed class MaterialsField() : Field<Node, ImmutableArray<string>>(
         "materials", Parts.Material, Touches.Looks | Touches.Rules, n => n.Materials, (n, v) => n with { Materials = v })
     {
         private const string One = "material";
 
-        public override IReadOnlyList<(string Name, Type Type)> Written => [(One, typeof(Material)), (Name, typeof(ImmutableArray<Material>))];
+        public override IReadOnlyList<(string Name, Type Type)> Written => [(One, typeof(string)), (Name, typeof(ImmutableArray<string>))];
 
         public override bool Same(Node a, Node b) => SameItems(a.Materials, b.Materials);
 
@@ -82,7 +85,7 @@ public static class NodeFields
             if (entity.Materials.Length == 1)
             {
                 writer.WritePropertyName(One);
-                JsonSerializer.Serialize(writer, entity.Materials[0], options.Of<Material>());
+                writer.WriteStringValue(entity.Materials[0]);
             }
             else if (entity.Materials.Length > 1)
             {
@@ -97,9 +100,25 @@ public static class NodeFields
                 return into;
             }
 
-            return written == One
-                ? into with { Materials = [JsonSerializer.Deserialize(ref reader, options.Of<Material>())!] }
-                : base.Read(written, ref reader, into, options);
+            if (written == One)
+            {
+                return into with { Materials = Node.Trimmed([IdIn(ref reader, options)]) };
+            }
+
+            if (reader.TokenType != JsonTokenType.StartArray)
+            {
+                throw new JsonException("A list belongs here.");
+            }
+
+            var ids = ImmutableArray.CreateBuilder<string>();
+            while (reader.Read() && reader.TokenType != JsonTokenType.EndArray)
+            {
+                ids.Add(IdIn(ref reader, options));
+            }
+
+            return into with { Materials = Node.Trimmed(ids.ToImmutable()) };
         }
+
+        private static string IdIn(ref Utf8JsonReader reader, JsonSerializerOptions options) => MaterialChoice.Read(ref reader, options).Id;
     }
 }

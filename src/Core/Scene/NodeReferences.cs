@@ -5,7 +5,7 @@ namespace CalmPivot.Core.Scene;
 
 /// <summary>
 /// All that a node names: what carries it (of a mark what it follows), the collections that it belongs to, those that it
-/// shares its shape with, and what its constraints look at.
+/// shares its shape with, what its constraints look at, its materials, and what it is focused on.
 /// </summary>
 public static class NodeReferences
 {
@@ -31,7 +31,19 @@ public static class NodeReferences
         n => n.Constraints.SelectMany(c => c.Names),
         (n, to) => n.Constraints.IsEmpty ? n : n with { Constraints = [.. n.Constraints.Select(c => c.Led(to)).OfType<Constraint>()] });
 
-    public static readonly IReadOnlyList<Reference<Node>> All = [Parent, Collections, Shares, Targets];
+    /// <summary>A slot whose material goes has none.</summary>
+    public static readonly Reference<Node> Materials = new(
+        "materials",
+        n => n.Materials.Where(id => id.Length > 0),
+        (n, to) => n.Materials.IsEmpty ? n : n with { Materials = Node.Trimmed([.. n.Materials.Select(id => id.Length == 0 ? id : to(id) ?? Material.None)]) });
+
+    /// <summary>What a camera is sharp at; when that goes it is sharp as far away as it says.</summary>
+    public static readonly Reference<Node> Focus = new(
+        "camera.focusOn",
+        n => n.Camera?.FocusOn is { } id ? [id] : [],
+        (n, to) => n.Camera is { FocusOn: { } id } lens ? n with { Camera = lens with { FocusOn = to(id) } } : n);
+
+    public static readonly IReadOnlyList<Reference<Node>> All = [Parent, Collections, Shares, Targets, Materials, Focus];
 
     /// <summary>What stands for a word of sharing where ids stand; no id begins so.</summary>
     public static string Sharing(string word) => "\u0002" + word;
@@ -53,6 +65,12 @@ public static class NodeReferences
         : IsInTreeOnly(node) ? []
         : All.Where(r => !(r == Parent && node.Kind.IsInTree())).SelectMany(r => r.Of(node));
 
+    /// <summary>Whether two states of a node surely name the same, as where it was only moved; asked for each node of a drag.</summary>
+    internal static bool NameTheSame(Entity? before, Entity? after) =>
+        before is Node a && after is Node b && a.Kind == b.Kind && a.Parent == b.Parent && a.Shares == b.Shares
+        && a.Collections == b.Collections && a.Constraints == b.Constraints && a.Materials == b.Materials
+        && a.Camera?.FocusOn == b.Camera?.FocusOn;
+
     /// <summary>Most nodes name nothing but their parent.</summary>
-    private static bool IsInTreeOnly(Node node) => node.Kind.IsInTree() && node.Collections.IsEmpty && node.Shares is null && node.Constraints.IsEmpty;
+    private static bool IsInTreeOnly(Node node) => node.Kind.IsInTree() && node.Collections.IsEmpty && node.Shares is null && node.Constraints.IsEmpty && node.Materials.IsEmpty && node.Camera?.FocusOn is null;
 }

@@ -83,14 +83,17 @@ public sealed class SceneDocument : IScene
         foreach (var (id, _, after) in change.All)
         {
             var before = _all.GetValueOrDefault(id);
-            if (before is not null)
+            if (!NodeReferences.NameTheSame(before, after))
             {
-                _referrers.Remove(before);
-            }
+                if (before is not null)
+                {
+                    _referrers.Remove(before);
+                }
 
-            if (after is not null)
-            {
-                _referrers.Add(after);
+                if (after is not null)
+                {
+                    _referrers.Add(after);
+                }
             }
 
             Note(after ?? before);

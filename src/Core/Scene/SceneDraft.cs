@@ -200,7 +200,7 @@ public sealed class SceneDraft(IScene below) : IScene
             _names.GetValueOrDefault(node.List ?? "")?.Add(node.Name);
         }
 
-        foreach (var id in NodeReferences.BesideTree(node))
+        foreach (var id in NodeReferences.NameTheSame(old, node) ? [] : NodeReferences.BesideTree(node))
         {
             (_referrers.TryGetValue(id, out var all) ? all : _referrers[id] = []).Add(node.Id);
         }

@@ -55,6 +55,11 @@ public static class ShotChecks
             }
         }
 
+        foreach (var (_, _, after) in change.Entities)
+        {
+            (after as Surroundings)?.Checked();
+        }
+
         var draft = new SceneDraft(layer);
         draft.Take(change);
         Worlds.Check(draft);

@@ -18,6 +18,11 @@ public sealed record Timing(double Fps, int FirstFrame) : Entity(Single, "", 0)
 
     public override IEnumerable<string> Names() => [];
 
+    /// <exception cref="Refusal">not-understood.</exception>
+    public Timing Checked() => this is { Fps: >= 1 and <= 240, FirstFrame: >= -100_000_000 and <= 100_000_000 }
+        ? this
+        : throw new Refusal(Refusals.NotUnderstood, "A scene counts 1 to 240 frames a second, and its first frame has at most eight digits.");
+
     public override Entity? Without(Predicate<string> gone) => this;
 }
 

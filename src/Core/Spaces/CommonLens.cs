@@ -5,7 +5,13 @@ namespace CalmPivot.Core.Spaces;
 /// <summary>What the lamps among several nodes have in common; nothing where they differ.</summary>
 /// <param name="Count">How many of them are lamps.</param>
 /// <param name="Range">Metres; 0: without end.</param>
-public sealed record CommonLight(int Count, LightType? Type, string? Color, double? Intensity, double? Range, double? InnerCone, double? OuterCone)
+/// <param name="Shown">The colour that they shine in.</param>
+/// <param name="Lumens">All the light that one gives; nothing: it has no such sum.</param>
+/// <param name="Temperature">Kelvin; 0: in a colour.</param>
+/// <param name="PanelHeight">Metres; 0: as high as wide.</param>
+public sealed record CommonLight(
+    int Count, LightType? Type, string? Color, string? Shown, double? Intensity, double? Lumens, double? Range, double? InnerCone, double? OuterCone,
+    double? Temperature, double? Size, double? PanelHeight, bool? Shadow)
 {
     public static CommonLight Of(SceneDraft draft, IReadOnlyList<string> nodes)
     {
@@ -15,16 +21,29 @@ public sealed record CommonLight(int Count, LightType? Type, string? Color, doub
             all.Count,
             Common.Of(all, l => l.Type),
             Common.OfText(all, l => l.Color),
+            Common.OfText(all, l => l.Shown),
             Common.Of(all, l => l.Intensity),
+            all.Exists(l => l.Lumens is null) ? null : Common.Of(all, l => l.Lumens ?? 0),
             Common.Of(all, l => l.Range ?? 0),
             Common.Of(all, l => l.InnerCone ?? 0),
-            Common.Of(all, l => l.OuterCone ?? Light.UsualOuterCone));
+            Common.Of(all, l => l.OuterCone ?? Light.UsualOuterCone),
+            Common.Of(all, l => l.Temperature ?? 0),
+            Common.Of(all, l => l.Size),
+            Common.Of(all, l => l.PanelHeight ?? 0),
+            Common.Of(all, l => l.CastsShadows));
     }
 }
 
 /// <summary>What the cameras among several nodes have in common; nothing where they differ.</summary>
 /// <param name="Count">How many of them are cameras.</param>
-public sealed record CommonCamera(int Count, Projection? Projection, double? Fov, double? Height, double? Near, double? Far, double? Aspect)
+/// <param name="Near">Metres; 0: as needed.</param>
+/// <param name="Far">Metres; 0: as needed.</param>
+/// <param name="FocalLength">Millimetres.</param>
+/// <param name="Aperture">The f-number; 0: all is sharp.</param>
+/// <param name="FocusName">What they are sharp at, by its name.</param>
+public sealed record CommonCamera(
+    int Count, Projection? Projection, double? Fov, double? Height, double? Near, double? Far, double? Aspect, double? FocalLength, int? PictureWidth, int? PictureHeight,
+    double? ShiftX, double? ShiftY, double? Aperture, double? Focus, string? FocusName)
 {
     public static CommonCamera Of(SceneDraft draft, IReadOnlyList<string> nodes)
     {
@@ -35,9 +54,17 @@ public sealed record CommonCamera(int Count, Projection? Projection, double? Fov
             Common.Of(all, c => c.Projection),
             Common.Of(all, c => c.Fov),
             Common.Of(all, c => c.Height),
-            Common.Of(all, c => c.Near),
-            Common.Of(all, c => c.Far),
-            Common.Of(all, c => c.Aspect ?? Camera.UsualAspect));
+            Common.Of(all, c => c.Near ?? 0),
+            Common.Of(all, c => c.Far ?? 0),
+            Common.Of(all, c => c.Aspect ?? Camera.UsualAspect),
+            Common.Of(all, c => c.FocalLength),
+            Common.Of(all, c => c.PictureSize().Width),
+            Common.Of(all, c => c.PictureSize().Height),
+            Common.Of(all, c => c.ShiftX),
+            Common.Of(all, c => c.ShiftY),
+            Common.Of(all, c => c.Aperture ?? 0),
+            Common.Of(all, c => c.Focus ?? Camera.UsualFocus),
+            Common.OfText(all, c => c.FocusOn is { } id ? draft.Find(id)?.Name ?? "" : ""));
     }
 }
 

@@ -1,30 +1,36 @@
 using System.Collections.Immutable;
+using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Shapes;
+using CalmPivot.Core.Spaces;
 
 namespace CalmPivot.Core.Wire;
 
 /// <summary>What a node looks like, apart from where it stands.</summary>
-public sealed record Look(Shape? Shape, string? Geometry, Normals? Normals, ImmutableArray<Material> Materials)
+/// <param name="Lies">How pictures lie on it, where not by its own coordinates: alike for nodes on which they lie alike.</param>
+public sealed record Look(Shape? Shape, string? Geometry, Normals? Normals, ImmutableArray<string> Materials, string? Lies)
 {
-    public static Look Of(Node node)
+    /// <param name="worldOf">Where a node stands.</param>
+    public static Look Of(IScene scene, Node node, Func<string, Affine> worldOf)
     {
+        ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(node);
-        return new(node.Shape, node.Geometry, node.Normals, node.Materials);
+        ArgumentNullException.ThrowIfNull(worldOf);
+        return new(node.Shape, node.Geometry, node.Normals, node.Materials, node.Materials.IsEmpty ? null : Laying.Of(scene, node, worldOf(node.Id))?.Key);
     }
 
     public bool Equals(Look? other) =>
         other is not null && Equals(Shape, other.Shape) && Geometry == other.Geometry && Equals(Normals, other.Normals)
-        && Materials.AsSpan().SequenceEqual(other.Materials.AsSpan());
+        && Lies == other.Lies && Materials.AsSpan().SequenceEqual(other.Materials.AsSpan());
 
-    public override int GetHashCode() => HashCode.Combine(Shape, Geometry, Materials.IsEmpty ? null : Materials[0].Color);
+    public override int GetHashCode() => HashCode.Combine(Shape, Geometry, Materials.IsEmpty ? null : Materials[0]);
 }
 
 /// <summary>The looks of many nodes. Thousands share a few, so each is said once.</summary>
 /// <param name="Of">Which of the looks each of the asked nodes has, in their order; −1: it is not there.</param>
 public sealed record Looks(IReadOnlyList<Look> Distinct, IReadOnlyList<int> Of)
 {
-    public static Looks From(IScene scene, IEnumerable<string> ids)
+    public static Looks From(IScene scene, IEnumerable<string> ids, Func<string, Affine> worldOf)
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(ids);
@@ -38,7 +44,7 @@ public sealed record Looks(IReadOnlyList<Look> Distinct, IReadOnlyList<int> Of)
                 continue;
             }
 
-            var look = Look.Of(node);
+            var look = Look.Of(scene, node, worldOf);
             if (!known.TryGetValue(look, out var at))
             {
                 known[look] = at = distinct.Count;

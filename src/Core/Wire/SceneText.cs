@@ -35,7 +35,8 @@ public static class SceneText
             [.. all.Select(n => new NodeData(topIds.Contains(n.Id) ? n with { Parent = null } : n))],
             [.. tops.Select(scene.Placed)],
             geometries.Count == 0 ? null : geometries,
-            all.TrueForAll(n => n.Constraints.IsEmpty) ? null : all.Where(n => !n.Constraints.IsEmpty).ToDictionary(n => n.Id, scene.World));
+            all.TrueForAll(n => n.Constraints.IsEmpty) ? null : all.Where(n => !n.Constraints.IsEmpty).ToDictionary(n => n.Id, scene.World),
+            all.SelectMany(n => n.Materials).Distinct().Select(scene.FindMaterial).OfType<Material>().Select(m => new EntityData(m)).ToArray() is { Length: > 0 } materials ? materials : null);
         return WireJson.Write(copied);
     }
 

@@ -20,7 +20,15 @@ public static class CheatWords
         return name switch
         {
             CheatChannel.Seen => "being seen",
+            _ when CheatChannel.IsOfMaterial(name) => name.EndsWith(":0", StringComparison.Ordinal) ? "a material" : $"a material in slot {int.Parse(name[(name.IndexOf(':') + 1)..], System.Globalization.CultureInfo.InvariantCulture) + 1}",
+            CheatChannel.OfSurroundings => "surroundings",
+            CheatChannel.Exposure => "an exposure",
             "camera.fov" => "an angle of view",
+            "camera.pixels" => "a picture width",
+            "camera.shiftX" => "a shift to the right",
+            "camera.shiftY" => "a shift up",
+            "camera.focusOn" => "something it is sharp at",
+            "light.panelHeight" => "a height",
             "light.color" => "a colour",
             "light.innerCone" => "an inner cone",
             "light.outerCone" => "an outer cone",
@@ -38,6 +46,12 @@ public static class CheatWords
         ArgumentNullException.ThrowIfNull(say);
         return channel.Name switch
         {
+            _ when CheatChannel.IsOfMaterial(channel.Name) => value.Word is { Length: > 0 } id ? say.Name(id) : "none",
+            CheatChannel.FocusOn => value.Word is { Length: > 0 } id ? say.Name(id) : "as far as it says",
+            CheatChannel.OfSurroundings => SurroundingsWords.With(Surroundings.Usual, value) is var s ? $"{s.Kind.ToString().ToLowerInvariant()}, × {Unit.Figure(s.Strength, 3)}" : "",
+            CheatChannel.Exposure => $"{Unit.Figure(value.Number, 2)} stops",
+            "light.temperature" when value.NumberOrNothing is { } kelvin => $"{Unit.Figure(kelvin, 0)} K",
+            "camera.aperture" when value.NumberOrNothing is { } number => $"f/{Unit.Figure(number, 1)}",
             _ when value.IsSwitch => value.IsOn ? "on" : "off",
             _ when value.Word is not null && value.Numbers.IsEmpty => value.Word,
             "rotation" => string.Join(", ", value.Numbers.Select(say.Angle)),

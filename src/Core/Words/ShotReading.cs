@@ -99,12 +99,27 @@ public sealed record SeenInReading(string Shot, string Title, string State, bool
         var some = ids.Where(id => scene.FindArranged(id) is not null).ToList();
         return some.Count == 0 ? [] : [.. scene.AllShots().Select(shot =>
         {
-            var states = some.Select(id => scene.FindAny(Cheat.IdOf(shot.Id, id, CheatChannel.Seen)) is Cheat cheat ? cheat.Value.IsOn ? "on" : "off" : "scene").Distinct().ToList();
-            var layer = new ShotScene(scene, shot.Id);
-            var seen = layer.FindArranged(some[^1]) is Collection collection ? Seeing.Seen.Of(layer, collection) : Seeing.Seen.Of(layer, layer.Find(some[^1])!);
-            return new SeenInReading(shot.Id, shot.Title, states.Count == 1 ? states[0] : "mixed", seen.Final, seen.Reasons.FirstOrDefault(r => r.Final)?.Text);
+            var states = some.Select(id => StateOf(scene, shot, id)).Distinct().ToList();
+            return Of(scene, shot, some[^1]) with { State = states.Count == 1 ? states[0] : "mixed" };
         })];
     }
+
+    /// <summary>The same of one thing in one shot; null: one of them is gone.</summary>
+    public static SeenInReading? Of(IScene scene, string shot, string id)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        return scene.FindShot(shot) is { } there && scene.FindArranged(id) is not null ? Of(scene, there, id) : null;
+    }
+
+    private static SeenInReading Of(IScene scene, Shot shot, string id)
+    {
+        var layer = new ShotScene(scene, shot.Id);
+        var seen = layer.FindArranged(id) is Collection collection ? Seeing.Seen.Of(layer, collection) : Seeing.Seen.Of(layer, layer.Find(id)!);
+        return new(shot.Id, shot.Title, StateOf(scene, shot, id), seen.Final, seen.Reasons.FirstOrDefault(r => r.Final)?.Text);
+    }
+
+    private static string StateOf(IScene scene, Shot shot, string id) =>
+        scene.FindAny(Cheat.IdOf(shot.Id, id, CheatChannel.Seen)) is Cheat cheat ? cheat.Value.IsOn ? "on" : "off" : "scene";
 }
 
 /// <summary>A channel that picked things have of their own in a shot.</summary>

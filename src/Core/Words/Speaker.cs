@@ -35,6 +35,7 @@ public sealed class Speaker(IScene scene)
         Shot shot => Quoted(shot.Title),
         Cheat cheat => $"{Name(cheat.Of)} in {Quoted(Shot.TitleOf(scene, cheat.Shot))}",
         Timing => "the frames of the scene",
+        Surroundings => "the surroundings",
         var some => Quoted(some.Name),
     };
 
@@ -88,6 +89,7 @@ public sealed class Speaker(IScene scene)
         return kind
             + (rule.Name is null ? "" : $" named “{rule.Name}”")
             + (rule.Material is null ? "" : $" in “{rule.Material}”")
+            + (rule.Materials is not { } materials ? "" : $" in {(materials.Length > 3 ? $"{materials.Length} materials" : string.Join(" or ", materials.Select(Name)))}")
             + (rule.Under is null ? "" : scene.Find(rule.Under) is null ? " under an object that is gone, so that none fits" : $" under {Name(rule.Under)}");
     }
 

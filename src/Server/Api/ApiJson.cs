@@ -86,10 +86,12 @@ public sealed record SceneAnswer(
     IReadOnlyList<NodeData> Nodes,
     IReadOnlyList<NodeData> Marks,
     IReadOnlyList<EntityData> Collections,
+    IReadOnlyList<EntityData> Materials,
     IReadOnlyList<EntityData> Shots,
     IReadOnlyList<EntityData> Cheats,
     double Fps,
     int FirstFrame,
+    EntityData Surroundings,
     IReadOnlyList<string>? Notes = null,
     int? KeepSteps = null);
 

@@ -33,8 +33,10 @@ internal static class ExchangeCalls
         var id = Guid.NewGuid().ToString("N");
         var scene = await imports.One(context, async (file, progress) =>
         {
-            var made = new SceneDocument(id, Rename.Fitting(name ?? "Imported scene"), file.Unit ?? "m", 1, file.All, blobs.Of(id));
-            Worlds.Check(new SceneDocument(id, made.Name, made.Unit, 0, [], made.Geometries), Change.Of(file.All.Select(e => new EntityChange(e.Id, null, e))));
+            var made = new SceneDocument(id, Rename.Fitting(name ?? "Imported scene"), file.Unit ?? "m", 1, file.Whole, blobs.Of(id));
+            var (blank, change) = (new SceneDocument(id, made.Name, made.Unit, 0, [], made.Geometries), Change.Of(file.Whole.Select(e => new EntityChange(e.Id, null, e))));
+            Worlds.Check(blank, change);
+            ShotChecks.Check(blank, change);
             await store.Create(made, BlobsOf(file), Counting(progress), context.RequestAborted);
             await Keep(selections, id, file.Selections);
             return SceneCalls.AnswerOf(made, file.Notes);
@@ -67,7 +69,7 @@ internal static class ExchangeCalls
                 Counting(progress),
                 context.RequestAborted));
             await Keep(selections, id, file.Selections);
-            return step with { Notes = file.Notes };
+            return step with { Notes = file.NotesWithin };
         });
         return Results.Json(answer, ApiJson.Options);
     }
@@ -111,7 +113,7 @@ internal static class ExchangeCalls
         return new(Marks.Axes(draft, node), draft.World(node).Offset);
     }
 
-    private static async Task<IResult> Export(string id, HttpContext context, OpenScenes scenes, SelectionStore selections, BlobStore blobs, string format = "glb")
+    private static async Task<IResult> Export(string id, HttpContext context, OpenScenes scenes, SelectionStore selections, BlobStore blobs, string format = "glb", string? shot = null)
     {
         if (format is not ("glb" or "gltf"))
         {
@@ -123,7 +125,7 @@ internal static class ExchangeCalls
         var scene = await scenes.Get(id);
         var snapshot = scene.Read((document, _) => new SceneDocument(id, document.Name, document.Unit, document.Revision, document.Everything.ToList(), document.Geometries));
         var images = new Dictionary<string, byte[]>();
-        foreach (var hash in snapshot.Nodes.SelectMany(n => n.Materials).SelectMany(m => m.Textures).Select(t => t.Image).Distinct())
+        foreach (var hash in snapshot.AllMaterials().SelectMany(m => m.Surface.Textures).Select(t => t.Image).Distinct())
         {
             if (await blobs.Read(id, hash) is { } blob)
             {
@@ -133,18 +135,29 @@ internal static class ExchangeCalls
 
         var kept = (await selections.List(id)).ConvertAll(s => new KeptSelection(s.Name, [.. s.Nodes.Where(n => snapshot.FindAny(n) is not null)]));
         context.RequestAborted.ThrowIfCancellationRequested();
-        var bytes = GltfWriter.Write(snapshot, images, binary: format == "glb", kept, context.RequestAborted);
-        if (snapshot.Constrained.Count > 0)
+        var bytes = shot is null
+            ? GltfWriter.Write(snapshot, images, binary: format == "glb", kept, context.RequestAborted)
+            : GltfWriter.Write(snapshot, shot, images, binary: format == "glb", context.RequestAborted);
+        // A header holds no other letters than these.
+        string[] notes =
+        [
+            .. snapshot.Constrained.Count > 0 && shot is null ? ["Constraints were written as the poses that they yield now; read by Calm Pivot, they come back."] : Array.Empty<string>(),
+            .. snapshot.Nodes.Any(n => n.Light?.Type == LightType.Panel) ? ["Panels were written as the widest spots, which the standard has."] : Array.Empty<string>(),
+            .. snapshot.Surroundings.Picture is not null ? ["The picture of the surroundings stays here; two colours stand for it."] : Array.Empty<string>(),
+        ];
+        if (notes.Length > 0)
         {
-            // A header holds no other letters than these.
-            context.Response.Headers["Calm-Pivot-Note"] = "Constraints were written as the poses that they yield now; read by Calm Pivot, they come back.";
+            context.Response.Headers["Calm-Pivot-Note"] = string.Join(" ", notes);
         }
 
         return Results.File(
             bytes,
             format == "glb" ? "model/gltf-binary" : "model/gltf+json",
-            string.Concat(snapshot.Name.Select(c => char.IsLetterOrDigit(c) || c is ' ' or '-' or '_' ? c : '_')).Trim() + "." + format);
+            FileName(shot is null ? snapshot.Name : $"{snapshot.Name} {Shot.TitleOf(snapshot, shot)}") + "." + format);
     }
+
+    /// <summary>A name as files can have it.</summary>
+    internal static string FileName(string name) => string.Concat(name.Select(c => char.IsLetterOrDigit(c) || c is ' ' or '-' or '_' ? c : '_')).Trim();
 
     private static List<Blob> BlobsOf(ImportedFile file) =>
     [

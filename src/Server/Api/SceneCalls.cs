@@ -42,8 +42,8 @@ internal static class SceneCalls
     }
 
     internal static SceneAnswer AnswerOf(SceneDocument scene, IReadOnlyList<string>? notes = null, int? keepSteps = null) =>
-        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [.. NodeData.Marks(scene)], [.. EntityData.Collected(scene)],
-            [.. scene.AllShots().Select((shot, i) => new EntityData(shot, i))], [.. scene.Shots.SelectMany(scene.CheatsOf).Select(cheat => new EntityData(cheat))], scene.Timing.Fps, scene.Timing.FirstFrame, notes, keepSteps);
+        new(scene.Id, scene.Name, scene.Revision, scene.Unit, [.. NodeData.All(scene)], [.. NodeData.Marks(scene)], [.. EntityData.Collected(scene)], [.. scene.AllMaterials().Select((material, i) => new EntityData(material, i))],
+            [.. scene.AllShots().Select((shot, i) => new EntityData(shot, i))], [.. scene.Shots.SelectMany(scene.CheatsOf).Select(cheat => new EntityData(cheat))], scene.Timing.Fps, scene.Timing.FirstFrame, new EntityData(scene.Surroundings), notes, keepSteps);
 
     private static async Task<IResult> Create(NewSceneRequest request, SceneStore store, BlobStore blobs, PictureStore pictures, OpenScenes scenes)
     {

@@ -52,6 +52,7 @@ internal static class Schemas
         (typeof(NodeData), (schema, context, cancelled) => DescribeFields(NodeFields.Table, AlwaysIn(new EntityData(Node.Bare("", "", NodeKind.Group, null, Placement.Default))), schema, context, cancelled)),
         (typeof(EntityData), DescribeEntity),
         (typeof(PartChange), DescribeParts),
+        (typeof(MaterialChoice), DescribeChoice),
     ];
 
     private static async Task DescribeEntity(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)
@@ -63,6 +64,8 @@ internal static class Schemas
             () => DescribeFields(ShotFields.Table, [], schema, context, cancelled),
             () => DescribeFields(CheatFields.Table, [], schema, context, cancelled),
             () => DescribeFields(TimingFields.Table, [], schema, context, cancelled),
+            () => DescribeFields(SurroundingsFields.Table, [], schema, context, cancelled),
+            () => DescribeFields(MaterialFields.Table, [], schema, context, cancelled),
             () => DescribeFields(CollectionFields.Table, ["id", "kind"], schema, context, cancelled),
         })
         {
@@ -75,6 +78,20 @@ internal static class Schemas
 
         schema.Properties = all;
         schema.Properties!["kind"] = new OpenApiSchema { Type = JsonSchemaType.String, Enum = [.. EntityKinds.All.Select(k => (JsonNode)k.Word)] };
+    }
+
+    private static async Task DescribeChoice(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancelled)
+    {
+        var said = new OpenApiSchema();
+        await DescribeFields(MaterialFields.Table, [], said, context, cancelled);
+        foreach (var name in new[] { "id", "index", "rank" })
+        {
+            said.Properties!.Remove(name);
+        }
+
+        Clear(schema);
+        schema.Description = "A material: its id, or what it is like; then the one that is so, which is made where there is none.";
+        schema.OneOf = [new OpenApiSchema { Type = JsonSchemaType.String }, said];
     }
 
     /// <summary>The fields that are written even of something of which nothing is said.</summary>
@@ -138,6 +155,10 @@ internal static class Schemas
             schema.Properties = ShapeParameters();
         }
 
+        else if (written == typeof(Uv))
+        {
+            Into(schema, Numbers(2), mayBeNull, "Two numbers: across and down a picture.");
+        }
         else if (written == typeof(Up))
         {
             Clear(schema);

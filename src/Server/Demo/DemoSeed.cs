@@ -32,7 +32,7 @@ public sealed class DemoSeed(SceneStore store, BlobStore blobs, OpenScenes scene
             }
         }
 
-        await scenes.With(OrreryRoom.SceneId, scene => scene.Change(by, "Restored the demo", Replacing, []));
+        await scenes.With(OrreryRoom.SceneId, scene => scene.Change(by, "Restored the demo", Replacing, [WoodPicture.Blob]));
     }
 
     private static Change Replacing(IScene scene)
@@ -53,5 +53,5 @@ public sealed class DemoSeed(SceneStore store, BlobStore blobs, OpenScenes scene
     }
 
     private Task Create() => store.Create(
-        new SceneDocument(OrreryRoom.SceneId, OrreryRoom.SceneName, "m", 1, OrreryRoom.Build().Everything, blobs.Of(OrreryRoom.SceneId)), []);
+        new SceneDocument(OrreryRoom.SceneId, OrreryRoom.SceneName, "m", 1, OrreryRoom.Build().Everything, blobs.Of(OrreryRoom.SceneId)), [WoodPicture.Blob]);
 }

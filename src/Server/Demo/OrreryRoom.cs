@@ -24,6 +24,30 @@ internal static class OrreryRoom
     private const string Sand = "#DCCFB6";
     private const string Paper = "#EFE8D8";
 
+    /// <summary>What the colours of the room are made of.</summary>
+    private static readonly Dictionary<string, (string Name, Surface Surface)> Stuff = new()
+    {
+        [Brass] = ("Brass", new(Brass, 0.34, 0.45)),
+        [DarkBrass] = ("Dark brass", new(DarkBrass, 0.42, 0.45)),
+        [Iron] = ("Iron", new(Iron, 0.55, 0.35)),
+        [Slate] = ("Slate", new(Slate, 0.8)),
+        [Wood] = ("Wood", new("#FFFFFF", 0.62, Lies: new(LiesHow.Box, 0.9, 1, True: true)) { Textures = [new("BaseColor", WoodPicture.Hash)] }),
+        [Plaster] = ("Plaster", new(Plaster, 0.95)),
+        [Sand] = ("Sandstone", new(Sand, 0.9)),
+        [Paper] = ("Paper", new(Paper, 1)),
+        ["#C7B694"] = ("Floor inlay", new("#C7B694", 0.7)),
+        ["#CDB893"] = ("Bent oak", new("#CDB893", 0.8)),
+        ["#A69B8C"] = ("Grey rock", new("#A69B8C", 0.95)),
+        ["#DBC9A2"] = ("Pale cloud", new("#DBC9A2", 0.7)),
+        ["#5E8C92"] = ("Sea", new("#5E8C92", 0.4)),
+        ["#B2553A"] = ("Red dust", new("#B2553A", 0.95)),
+        ["#9FB9BD"] = ("Lens glass", new("#9FB9BD", 0.05, 0, 0.5, AlphaMode: AlphaMode.Blend, DoubleSided: true)),
+        ["#4F6B58"] = ("Green leather", new("#4F6B58", 0.75, DoubleSided: true)),
+        ["#7A3E35"] = ("Red cloth", new("#7A3E35", 0.95)),
+        ["#3F5A78"] = ("Glass", new("#7FA3C4", 0.08, 0, 0.62, AlphaMode: AlphaMode.Blend)),
+        ["#F0AC36"] = ("Glow of the sun", new("#F0AC36", 0.9, Emissive: "#4A2A05")),
+    };
+
     public static SceneDocument Build()
     {
         var room = new Builder();
@@ -39,7 +63,7 @@ internal static class OrreryRoom
         Scaffold(room);
         room.Edit(new Gather("Scaffold", "scaffold", Color: "#4F7A94", Nodes: ["scaffold-tower"]));
         room.Edit(new Gather("Set dressing", "set-dressing", Color: "#A8576B", Nodes: ["star-globe", "book", "chart", "desk-lamp", "stool", "finder-target"]));
-        room.Edit(new Gather("Brass parts", "brass-parts", Color: Brass, Rule: new(Material: Brass)));
+        room.Edit(new Gather("Brass parts", "brass-parts", Color: Brass, Rule: new(Materials: [room.Material(Brass)])));
         Rigs(room);
         room.Camera("Orrery camera", new(1.9, 1.9, 3.4), new(-17, 26, 0), 40);
         Shots(room);
@@ -239,16 +263,17 @@ internal static class OrreryRoom
         room.Edit(new SeeIn(["shot-03", "shot-05"], ["set-dressing"], false));
         room.In("shot-04", new Move(["desk-lamp"], new(-0.18, 0, 0.04), new ParentSpace()));
         room.In("shot-04", new Rotate(["globe"], 40, Vec3.UnitZ, new OwnSpace(), new AboutOwn()));
-        room.In("shot-04", new SetLight(["desk-glow"], Intensity: 60));
+        room.In("shot-04", new SetLight(["desk-glow"], Intensity: 2.6));
         room.In("shot-05", new Scale(["moon"], new(1.6, 1.6, 1.6), new OwnSpace(), new AboutOwn()));
     }
 
     private static void Lights(Builder room)
     {
         var lights = room.Group("Lights", null, Vec3.Zero);
-        room.Light("Daylight", lights, new(4, 6, 3), new(-52, 38, 0), new() { Type = LightType.Directional, Color = "#FFF3E0", Intensity = 3 });
-        room.Light("Sun glow", lights, new(0, 1.58, 0), Vec3.Zero, new() { Type = LightType.Point, Color = "#FFC26B", Intensity = 14 });
-        room.Light("Desk glow", lights, new(2.9, 1.05, 1.6), new(-90, 0, 0), new() { Type = LightType.Spot, Color = "#FFE2B0", Intensity = 24, InnerCone = 20, OuterCone = 38 });
+        room.Light("Daylight", lights, new(4, 6, 3), new(-52, 38, 0), new() { Type = LightType.Directional, Temperature = 9000, Intensity = 0.9, Size = 2 });
+        room.Light("Sun glow", lights, new(0, 1.58, 0), Vec3.Zero, new() { Type = LightType.Point, Temperature = 2300, Intensity = 2.2, Size = 0.3 });
+        room.Light("Desk glow", lights, new(2.96, 1.09, 2.15), new(-34, 68, 0), new() { Type = LightType.Spot, Temperature = 2800, Intensity = 1.4, InnerCone = 24, OuterCone = 52, Size = 0.08 });
+        room.Edit(new SetSurroundings(SurroundingsKind.Sky, "#8CA3C4", "#4B4238", Strength: 0.3, Exposure: 0.4));
     }
 
     /// <summary>Adds nodes by the same edits that artists make; ids are made from the names.</summary>
@@ -268,8 +293,11 @@ internal static class OrreryRoom
                 Kind = NodeKind.Shape,
                 Placement = new() { Position = position, Rotation = rotation, Pivot = pivot },
                 Shape = shape with { Type = type },
-                Material = new() { Color = color, Roughness = 0.85, Emissive = emissive },
+                Material = Stuff.TryGetValue(color, out var stuff) && (emissive == "#000000" || stuff.Surface.Emissive == emissive) ? MaterialChoice.Of(stuff.Surface, stuff.Name) : MaterialChoice.Of(new(color, 0.85, Emissive: emissive), "Starlight"),
             });
+
+        /// <summary>The id of the material of a colour.</summary>
+        public string Material(string color) => MaterialChoice.Of(Stuff[color].Surface, Stuff[color].Name).Id;
 
         public void Light(string name, string under, Vec3 position, Vec3 rotation, Light light) =>
             Add(under, new() { Id = IdOf(name), Name = name, Kind = NodeKind.Light, Placement = new() { Position = position, Rotation = rotation }, Light = light });

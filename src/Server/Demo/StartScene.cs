@@ -24,7 +24,7 @@ internal static class StartScene
                 Name = "Lamp",
                 Kind = NodeKind.Light,
                 Placement = new() { Position = new(1.5, 3.5, 2) },
-                Light = new() { Color = "#FFF1DC", Intensity = 200 },
+                Light = new() { Color = "#FFF1DC", Intensity = 40 },
             }),
         ]).Change);
         return [.. scene.Nodes];

@@ -7,8 +7,11 @@ namespace CalmPivot.Server.Hosting;
 /// <summary>Headers that keep pages of others out, and the refusal of requests that come from them.</summary>
 internal static class Guards
 {
+    /// <summary>The one style that a package of the page (its colour picker, react-colorful 5.8.1) writes into the page itself.</summary>
+    private const string PickerStyle = "sha256-I2px+fnpbN4E5+Djrj7aoTIyq9yyREkuVl19f4Sye9A=";
+
     private const string Policy =
-        "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self'; img-src 'self' data: blob:; "
+        "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' '" + PickerStyle + "'; img-src 'self' data: blob:; "
         + "connect-src 'self'; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'";
 
     private const string Permissions =

@@ -70,7 +70,7 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
     public Task<T> Alone<T>(Func<string[], Task<T>> act)
     {
         ArgumentNullException.ThrowIfNull(act);
-        return InTurn(() => act([.. Document.Nodes.SelectMany(SceneStore.BlobsOf).Distinct()]));
+        return InTurn(() => act([.. Document.Everything.SelectMany(SceneStore.BlobsOf).Distinct()]));
     }
 
     /// <summary>Makes edits as one step.</summary>
@@ -86,6 +86,11 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
             // What shots have of their own is worked out anew from what is there, where an edit only keeps things in their place.
             var asked = scope is { Narrow: true } || edits.Any(e => e.IsOfShots) ? change : change with { Entities = [.. change.Entities.Where(e => (e.After ?? e.Before) is not Cheat)] };
             await CheckSeen(asked, seen);
+            if (await stores.Scenes.WithoutPicture([.. Commit.UsingOf(change).Where(e => e is not Node)]) is { } bare)
+            {
+                throw new Refusal(Refusals.NotFound, $"A picture of {(bare is Material ? $"“{bare.Name}”" : "the surroundings")} has not been brought in. Bring it in first, then give it to {(bare is Material ? "the material" : "them")}.");
+            }
+
             return Made(by, sentence, change, LogStore.PickedBy(edits), BlobsOf(change));
         },
         page);
@@ -420,13 +425,13 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
     /// <summary>What a step brings back may have been cleared since.</summary>
     private async Task CheckStored(Change restored)
     {
-        var returning = restored.Nodes.Where(n => n.After is not null && (n.Before is null || n.After.Geometry != n.Before.Geometry)).Select(n => n.After!).ToList();
+        var returning = Commit.UsingOf(restored).ToList();
         var missing = await stores.Scenes.Missing(Id, returning);
         if (missing is not null)
         {
             throw new Refusal(
                 Refusals.NotFound,
-                $"The geometry of “{missing.Name}” was cleared since, so this step cannot be taken back or done again. Import the file anew.");
+                $"The {(missing is Material ? "pictures" : "geometry")} of “{missing.Name}” {(missing is Material ? "were" : "was")} cleared since, so this step cannot be taken back or done again. Import the file anew.");
         }
     }
 

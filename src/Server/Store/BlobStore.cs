@@ -68,7 +68,7 @@ public sealed class BlobStore(NpgsqlDataSource source)
         return order;
     }
 
-    /// <summary>Counts what a scene has stored beside what is used, and clears it when asked.</summary>
+    /// <summary>Counts what a scene has stored beside what is used, and clears it when asked. Pictures that it keeps for materials stay.</summary>
     public async Task<UnusedBlobs> Unused(string scene, string[] used, bool clear)
     {
         await using var connection = await source.OpenConnectionAsync();
@@ -77,13 +77,14 @@ public sealed class BlobStore(NpgsqlDataSource source)
             """
             select count(*), coalesce(sum(length(b.bytes)), 0)
             from scene_blobs s join blobs b using (hash) where s.scene_id = @scene and s.hash <> all(@used)
+              and not exists (select from kept_pictures k where k.scene_id = s.scene_id and k.hash = s.hash)
             """,
             r => new UnusedBlobs((int)r.GetInt64(0), r.GetInt64(1)),
             ("scene", scene),
             ("used", used));
         if (clear)
         {
-            await connection.Run("delete from scene_blobs where scene_id = @scene and hash <> all(@used)", ("scene", scene), ("used", used));
+            await connection.Run("delete from scene_blobs s where scene_id = @scene and hash <> all(@used) and not exists (select from kept_pictures k where k.scene_id = s.scene_id and k.hash = s.hash)", ("scene", scene), ("used", used));
             await CollectingStore.ClearBlobs(connection);
         }
 

@@ -58,6 +58,8 @@ public sealed class CollectingStore(NpgsqlDataSource source, SceneStore scenes)
               select c.id, u from log l join scenes c on c.no = l.scene join steps s on s.scene = l.scene and s.number = l.step, unnest(l.blobs) u
               where l.blobs is not null and l.act = 0 and not s.dropped
               union
+              select k.scene_id, k.hash from kept_pictures k
+              union
               -- What former steps use is not told apart: all of their scene.
               select b.scene_id, b.hash from scene_blobs b join scenes c on c.id = b.scene_id
               where c.form < 3 or exists (select from former_steps f where f.scene_id = b.scene_id))
@@ -68,7 +70,7 @@ public sealed class CollectingStore(NpgsqlDataSource source, SceneStore scenes)
             where found.scene_id = b.scene_id and found.hash = b.hash and (b.unused_since is null) <> found.used
             """);
         await connection.Run(
-            "delete from scene_pictures p using scenes c where p.scene_id = c.id and p.shot <> '' and c.form = 3 and not exists (select from nodes n where n.scene = c.no and n.id = p.shot)");
+            "delete from scene_pictures p using scenes c where p.scene_id = c.id and p.shot <> '' and c.form >= 3 and not exists (select from nodes n where n.scene = c.no and n.id = p.shot)");
         await connection.Run("delete from scene_blobs where unused_since <= now() - @unused", ("unused", unusedFor));
         return await ClearBlobs(connection);
     }

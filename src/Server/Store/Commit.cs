@@ -42,9 +42,11 @@ public sealed record Commit(long Scene, long Revision, Act Act, Change Change)
     /// <summary>What is written row by row.</summary>
     internal List<Entity> Rows => [.. Change.All.Select(n => n.After).OfType<Entity>()];
 
-    /// <summary>Nodes that use other geometry or pictures than before.</summary>
-    internal IEnumerable<Node> Using => Change.Nodes
-        .Where(n => n.After is not null && (n.Before is null || n.After.Geometry != n.Before.Geometry || n.After.Materials != n.Before.Materials))
+    /// <summary>What uses other geometry or pictures than before.</summary>
+    internal IEnumerable<Entity> Using => UsingOf(Change);
+
+    internal static IEnumerable<Entity> UsingOf(Change change) => change.All
+        .Where(n => n.After is Node or Material or Surroundings or Cheat { Channel: CheatChannel.OfSurroundings } && (n.Before is null || !SceneStore.BlobsOf(n.After).SequenceEqual(SceneStore.BlobsOf(n.Before))))
         .Select(n => n.After!);
 }
 

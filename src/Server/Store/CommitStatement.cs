@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Text.RegularExpressions;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.History;
 using CalmPivot.Core.Scene;
 using Npgsql;
@@ -128,7 +129,7 @@ internal static class CommitStatement
     /// <summary>What the change takes or brings, so that it is not collected while the step can be taken back.</summary>
     private static string[]? Used(Change change)
     {
-        var used = change.Nodes.SelectMany(n => new[] { n.Before, n.After }).OfType<Node>().SelectMany(SceneStore.BlobsOf).Distinct().ToArray();
+        var used = change.All.SelectMany(n => new[] { n.Before, n.After }).OfType<Entity>().SelectMany(SceneStore.BlobsOf).Distinct().ToArray();
         return used.Length == 0 ? null : used;
     }
 

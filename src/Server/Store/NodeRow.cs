@@ -48,7 +48,7 @@ internal readonly record struct NodeRow(string Id, byte[] Body, string? Blobs)
 
     private static string? BlobsOf(Entity entity)
     {
-        var used = entity is Node node ? string.Join(' ', SceneStore.BlobsOf(node).Distinct()) : "";
+        var used = string.Join(' ', SceneStore.BlobsOf(entity).Distinct());
         return used.Length == 0 ? null : used;
     }
 }

@@ -52,11 +52,18 @@ internal static class Packed
         return packed;
     }
 
-    public static T As<T>(byte[] packed)
+    /// <summary>The JSON itself.</summary>
+    public static string TextOf(byte[] packed) => As(packed, json => System.Text.Encoding.UTF8.GetString(json));
+
+    public static T As<T>(byte[] packed) => As(packed, json => JsonSerializer.Deserialize(json, StoreJson.Reading.Of<T>())!);
+
+    private delegate T Reading<T>(ReadOnlySpan<byte> json);
+
+    private static T As<T>(byte[] packed, Reading<T> read)
     {
         if (packed is [Plain, .. var plain])
         {
-            return JsonSerializer.Deserialize(plain, StoreJson.Reading.Of<T>())!;
+            return read(plain);
         }
 
         if (packed is not [First, ..])
@@ -71,7 +78,7 @@ internal static class Packed
         }
 
         var json = decompressor.Unwrap(packed.AsSpan(1), MostBytes);
-        var value = JsonSerializer.Deserialize(json, StoreJson.Reading.Of<T>())!;
+        var value = read(json);
         Decompressors.Add(decompressor);
         return value;
     }

@@ -106,8 +106,8 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
 
         var former = head.Form < Form.Present;
         var rows = former
-            ? await Form.Upgrade(connection, id, head.Number)
-            : await connection.Rows("select body from nodes where scene = @scene", r => Packed.As<EntityData>(r.GetFieldValue<byte[]>(0)).Entity, ("scene", head.Number));
+            ? await Form.Upgrade(connection, id, head.Number, head.Form)
+            : await EntitiesOf(connection, head.Number);
         var steps = await StepStore.LatestOf(connection, id, head.Number, LatestSteps + 1);
         var older = steps.Count > LatestSteps;
         var keys = await connection.Rows("select key from former_answers where scene_id = @id", r => r.GetGuid(0), ("id", id));
@@ -115,6 +115,9 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         var document = new SceneDocument(id, head.Name, head.Unit, head.Revision, rows, blobs.Of(id));
         return new(head.Number, document, new SceneHistory(older ? steps.Skip(1) : steps, older), former ? head.Revision : head.After, head.Keep, [.. keys], LatestSteps);
     }
+
+    internal static Task<List<Entity>> EntitiesOf(NpgsqlConnection connection, long scene) =>
+        connection.Rows("select body from nodes where scene = @scene", r => Packed.As<EntityData>(r.GetFieldValue<byte[]>(0)).Entity, ("scene", scene));
 
     /// <summary>Stores a new scene with its nodes.</summary>
     /// <param name="stored">Told how many of how many nodes are stored.</param>
@@ -136,7 +139,7 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         await connection.Run(
             "insert into scene_blobs (scene_id, hash) select @scene, hash from blobs where hash = any(@hashes) on conflict do nothing",
             ("scene", scene.Id),
-            ("hashes", withBlobs.Select(b => b.Hash).Concat(scene.Nodes.SelectMany(BlobsOf)).Distinct().ToArray()));
+            ("hashes", withBlobs.Select(b => b.Hash).Concat(scene.Everything.SelectMany(BlobsOf)).Distinct().ToArray()));
         await NodeRow.Copy(connection, [.. scene.Everything], stored, stopped);
         await connection.Run("insert into nodes (scene, id, body, blobs) select @scene, id, body, string_to_array(blobs, ' ') from coming", ("scene", numbers[0]));
         await transaction.CommitAsync(stopped);
@@ -183,8 +186,8 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         await connection.Run("update scenes set keep_days = @days where no = @scene", ("scene", scene), ("days", days is null ? NpgsqlTypes.NpgsqlDbType.Integer : days));
     }
 
-    /// <summary>The first of some nodes whose geometry or pictures the scene no longer has.</summary>
-    public async Task<Node?> Missing(string scene, IReadOnlyList<Node> nodes)
+    /// <summary>The first of some nodes and materials whose geometry or pictures the scene no longer has.</summary>
+    public async Task<Entity?> Missing(string scene, IReadOnlyList<Entity> nodes)
     {
         var wanted = nodes.SelectMany(BlobsOf).Distinct().ToArray();
         if (wanted.Length == 0)
@@ -202,6 +205,27 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         return nodes.FirstOrDefault(n => BlobsOf(n).Any(h => !known.Contains(h)));
     }
 
-    internal static IEnumerable<string> BlobsOf(Node node) =>
-        node.Materials.SelectMany(m => m.Textures.Select(t => t.Image)).Concat(node.Geometry is { } hash ? [hash] : []);
+    /// <summary>The first of some things with a picture that nobody has brought in, be it into this scene or another.</summary>
+    public async Task<Entity?> WithoutPicture(IReadOnlyList<Entity> some)
+    {
+        var wanted = some.SelectMany(BlobsOf).Distinct().ToArray();
+        if (wanted.Length == 0)
+        {
+            return null;
+        }
+
+        await using var connection = await source.OpenConnectionAsync();
+        var known = (await connection.Rows("select hash from blobs where hash = any(@hashes) and media_type like 'image/%'", r => r.GetString(0), ("hashes", wanted))).ToHashSet();
+        return some.FirstOrDefault(n => BlobsOf(n).Any(h => !known.Contains(h)));
+    }
+
+    /// <summary>The geometry or the pictures that something uses.</summary>
+    internal static IEnumerable<string> BlobsOf(Entity entity) => entity switch
+    {
+        Node { Geometry: { } hash } => [hash],
+        Material material => material.Surface.Textures.Select(t => t.Image),
+        Surroundings { Picture: { } hash } => [hash],
+        Cheat { Channel: CheatChannel.OfSurroundings } cheat when Surroundings.Of(cheat)?.Picture is { } hash => [hash],
+        _ => [],
+    };
 }

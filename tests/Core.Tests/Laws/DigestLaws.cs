@@ -35,9 +35,9 @@ public sealed class DigestLaws
             },
             iter: 60,
             threads: 1);
-        // All there is: the placement's eight, three switches and how it is drawn, the lens, the lamp, the material …
-        Assert.Superset(new HashSet<string> { "placement.order", "placement.takes.scale", "switches.drawn", "camera.fov", "light.range", "material.textures", "label.note", "shares", "collections", "normals.angle", "geometry" }, told);
-        Assert.True(told.Count >= 50, $"{told.Count} parts");
+        // All there is: the placement's eight, three switches and how it is drawn, the lens, the lamp …
+        Assert.Superset(new HashSet<string> { "placement.order", "placement.takes.scale", "switches.drawn", "camera.fov", "light.range", "material", "label.note", "shares", "collections", "normals.angle", "geometry" }, told);
+        Assert.True(told.Count >= 40, $"{told.Count} parts");
     }
 
     [Fact]
@@ -56,7 +56,7 @@ public sealed class DigestLaws
     {
         var text = new RandomJson(WireJson.Options, seed, 0).Of(typeof(NodeData))!.AsObject();
         // One material or several is the same part, said in two ways.
-        text["material"] = text["material"] ?? new RandomJson(WireJson.Options, seed, 0).Of(typeof(Material));
+        text["material"] = text["material"] ?? $"material-{seed}";
         text.Remove("materials");
         return text;
     }

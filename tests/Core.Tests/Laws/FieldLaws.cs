@@ -87,21 +87,24 @@ public sealed class FieldLaws
 
     [Fact]
     public void Parts_keep_their_numbers() => Assert.Equal(
-        [("Existence", 1), ("Name", 2), ("Seat", 4), ("Placement", 8), ("Shape", 16), ("Material", 32), ("Lens", 64), ("Switches", 128), ("Collections", 256), ("Label", 512), ("Rule", 1024), ("Constraints", 2048), ("Value", 4096), ("Length", 8192)],
-        PartsOf.All.Select(p => (p.ToString(), (int)p)).Take(14));
+        [("Existence", 1), ("Name", 2), ("Seat", 4), ("Placement", 8), ("Shape", 16), ("Material", 32), ("Lens", 64), ("Switches", 128), ("Collections", 256), ("Label", 512), ("Rule", 1024), ("Constraints", 2048), ("Value", 4096), ("Length", 8192), ("Colour", 16384), ("Pictures", 32768)],
+        PartsOf.All.Select(p => (p.ToString(), (int)p)).Take(16));
 
     [Fact]
     public void Every_part_is_of_some_field_and_every_field_of_the_record_stands_in_the_table()
     {
         Assert.Equal(
             PartsOf.Every & ~Parts.Existence,
-            new[] { NodeFields.Table.All.Select(f => f.Part), CollectionFields.Table.All.Select(f => f.Part), ShotFields.Table.All.Select(f => f.Part), CheatFields.Table.All.Select(f => f.Part), TimingFields.Table.All.Select(f => f.Part) }.SelectMany(parts => parts).Aggregate(Parts.None, (all, f) => all | f));
+            new[] { NodeFields.Table.All.Select(f => f.Part), CollectionFields.Table.All.Select(f => f.Part), ShotFields.Table.All.Select(f => f.Part), CheatFields.Table.All.Select(f => f.Part), TimingFields.Table.All.Select(f => f.Part), MaterialFields.Table.All.Select(f => f.Part), SurroundingsFields.Table.All.Select(f => f.Part) }.SelectMany(parts => parts).Aggregate(Parts.None, (all, f) => all | f));
         Assert.Equal(
             typeof(Collection).GetProperties().Select(p => char.ToLowerInvariant(p.Name[0]) + p.Name[1..]).Where(p => p is not ("id" or "fields" or "list" or "equalityContract")).Order(),
             CollectionFields.Table.All.Select(f => f.Name).Order());
         Assert.Equal(
             typeof(Shot).GetProperties().Select(p => char.ToLowerInvariant(p.Name[0]) + p.Name[1..]).Where(p => p is not ("id" or "fields" or "list" or "title" or "equalityContract")).Order(),
             ShotFields.Table.All.Select(f => f.Name).Order());
+        Assert.Equal(
+            typeof(Surface).GetProperties().Where(p => p.Name != "EqualityContract").Select(p => char.ToLowerInvariant(p.Name[0]) + p.Name[1..]).Concat(["name", "rank"]).Order(),
+            MaterialFields.Table.All.Select(f => f.Name).Order());
         Assert.Equal(
             typeof(Node).GetProperties().Select(p => char.ToLowerInvariant(p.Name[0]) + p.Name[1..]).Where(p => p is not ("id" or "fields" or "list" or "equalityContract")).Order(),
             NodeFields.Table.All.Select(f => f.Name).Order());

@@ -37,7 +37,7 @@ public sealed class JsonLaws
     {
         var some = new RandomJson(WireJson.Options, seed, leaveOut);
         ReadAlike<NodeData>(some.Of(typeof(NodeData)));
-        ReadAlike<Material[]>(some.Of(typeof(Material[])));
+        ReadAlike<Surface>(some.Of(typeof(Surface)));
         ReadAlike<CopiedNodes>(some.Of(typeof(CopiedNodes)));
         ReadAlike<Space>(some.Of(typeof(Space)));
     });
@@ -64,7 +64,7 @@ public sealed class JsonLaws
         }
 
         NodeData Bare() => WireJson.Read<NodeData>("""{"id":"a","name":"A","kind":"mesh","placement":""" + Placement + "}");
-        NodeData Textured() => new(Bare().Node with { Materials = [new() { Textures = [new("baseColor", "hash"), new("normal", "hash", Strength: 0.5)] }] });
+        NodeData Textured() => new(Bare().Node with { Materials = ["brass", "", "wood"] });
     }
 
     [Theory]

@@ -68,7 +68,7 @@ public sealed class ReferenceLaws
             Assert.Equal(NodeReferences.All.SelectMany(r => r.Of(node)).Select(id => id + "'"), NodeReferences.All.SelectMany(r => r.Of(led)));
             var none = NodeReferences.Led(node, (_, _) => null);
             Assert.Empty(NodeReferences.All.SelectMany(r => r.Of(none)));
-            Assert.Equal(Parts.None, new NodeChange(node.Id, node, led).Written() & ~(Parts.Seat | Parts.Collections | Parts.Shape | Parts.Constraints));
+            Assert.Equal(Parts.None, new NodeChange(node.Id, node, led).Written() & ~(Parts.Seat | Parts.Collections | Parts.Shape | Parts.Constraints | Parts.Material));
         }
     });
 

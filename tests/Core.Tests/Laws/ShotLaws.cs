@@ -13,7 +13,7 @@ public sealed class ShotLaws
 {
     private static readonly Gen<(string Verb, int Seed)> AnyVerb = Gen.Select(Gen.Int[0, AnyEdit.Verbs.Count - 1].Select(i => AnyEdit.Verbs[i]), Gen.Int[0, 1_000_000]);
 
-    private static readonly string[] OfShots = ["shot", "setShot", "copyShot", "removeShot", "renumber", "setTiming", "seeIn", "takeBack", "everywhere", "carryAlong"];
+    private static readonly string[] OfShots = ["shot", "setShot", "copyShot", "removeShot", "renumber", "setTiming", "seeIn", "takeBack", "everywhere", "carryAlong", "takeFrom", "ownCamera", "shotList", "setMaterial", "removeMaterial", "mergeMaterials", "clearMaterials"];
 
     /// <summary>Verbs that promise to keep the world, and some that do not, so that promises are broken where they can be.</summary>
     private static readonly string[] Placing = ["move", "rotate", "scale", "mirror", "set", "movePivot", "putUnder", "setOrder", "setTakes", "group", "ungroup", "remove", "place", "setShape", "align", "faceWith", "steer", "turnTo"];

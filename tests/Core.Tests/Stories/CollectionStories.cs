@@ -141,7 +141,9 @@ public sealed class CollectionStories
         Assert.Equal(["plank"], Members());
         _scene.Keep(new SetRule("rods", new(Kind: NodeKind.Camera)));
         Assert.Empty(Members());
+        _scene.Keep(new MakeMaterial("stone", "Stone", MaterialChoice.Of(new("#CFC8BB")), Nodes: ["tower"]));
         _scene.Keep(new SetRule("rods", new(Material: "#cfc8bb", Name: "t*e?")));
+        Assert.Equal("stone", Assert.Single(_scene.FindCollection("rods")!.Rule!.Materials!.Value));
         Assert.Equal(["tower"], Members());
         _scene.Keep(new SetRule("rods"));
         Assert.Empty(Members());

@@ -14,7 +14,8 @@ public sealed class PieceStories
         Some.Box("a", null, Placement.Default with { Position = new(-3, 0, 0), Rotation = new(10, 20, 30) }, 1),
         Some.Box("b", null, Placement.Default with { Position = new(3, 1, 0), Scale = new(-1, 2, 1) }, 2),
         Some.Box("rider", "a", Placement.Default with { Position = new(0, 3, 0) }),
-        Some.Box("lead", null, Placement.Default with { Position = new(0, 4, 0), Rotation = new(0, 0, 45) }, 3));
+        new Material("wood", "Wood"),
+        Some.Box("lead", null, Placement.Default with { Position = new(0, 4, 0), Rotation = new(0, 0, 45) }, 3) with { Materials = ["wood"] });
 
     [Fact]
     public void Several_become_one_and_nothing_moves()
@@ -25,7 +26,7 @@ public sealed class PieceStories
         Assert.Equal(["rider"], _scene.Children("lead"));
         var lead = _scene.Find("lead")!;
         Assert.Equal(NodeKind.Mesh, lead.Kind);
-        Assert.Equal(3, lead.Materials.Length);
+        Assert.Equal(["wood", "", ""], Enumerable.Range(0, Materials.SlotsOf(_scene, lead)).Select(lead.MaterialOf));
         Same(corners, Corners("lead"));
         Some.Near(rider, _scene.World("rider"));
     }

@@ -135,10 +135,44 @@ test('from straight above, orbiting leaves the view and never turns it over', ()
   expect(e.pitch).toBeLessThanOrEqual(Math.PI / 2 + 1e-9);
 });
 
+const lens = {
+  projection: 'perspective' as const,
+  fov: 40,
+  height: 4,
+  aspect: 16 / 9,
+  near: null,
+  far: null,
+  shiftX: 0,
+  shiftY: 0,
+  opening: 0,
+  focus: 0,
+  width: 1920,
+  pictureHeight: 1080,
+};
+
+test('through a shifted lens the frame shows what lies beside the axis, and rays go there', () => {
+  for (const projection of ['perspective', 'parallel'] as const) {
+    const e = eye(projection === 'parallel');
+    e.lens = { ...lens, projection, shiftX: 0.25, shiftY: -0.5 };
+    e.stand([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 10, 1], 10);
+    e.update();
+    const frame = e.frame()!;
+    const high = projection === 'parallel' ? 4 : 20 * Math.tan((20 * Math.PI) / 180);
+    // Half a picture lower and a quarter of its height to the right lies the middle of the frame.
+    const middle = e.project(new Vector3(0.25 * high, -0.5 * high, 0))!;
+    expect(middle.x).toBeCloseTo(frame.x + frame.width / 2, 3);
+    expect(middle.y).toBeCloseTo(frame.y + frame.height / 2, 3);
+    const [x, y, z, dx, dy, dz] = e.ray(middle.x, middle.y) as [number, number, number, number, number, number];
+    const t = -z / dz;
+    expect(x + dx * t).toBeCloseTo(0.25 * high, 6);
+    expect(y + dy * t).toBeCloseTo(-0.5 * high, 6);
+  }
+});
+
 test('through a camera the frame has the final picture’s aspect and shows just what the camera sees', () => {
   for (const aspect of [16 / 9, 1, 0.5, 3]) {
     const e = eye();
-    e.lens = { projection: 'perspective', fov: 40, height: 4, aspect };
+    e.lens = { ...lens, aspect };
     e.stand([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 10, 1], 10);
     e.update();
     const frame = e.frame()!;
@@ -155,7 +189,7 @@ test('through a camera the frame has the final picture’s aspect and shows just
 
 test('through a parallel camera the frame is as high as the camera says', () => {
   const e = eye(true);
-  e.lens = { projection: 'parallel', fov: 40, height: 3, aspect: 1.5 };
+  e.lens = { ...lens, projection: 'parallel', height: 3, aspect: 1.5 };
   e.stand([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 2, 2, 10, 1], 10);
   e.update();
   const frame = e.frame()!;

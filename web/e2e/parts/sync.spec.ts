@@ -29,7 +29,7 @@ class Shelf {
 }
 
 const nothing = {
-  stale: { worlds: false, outline: false, rows: [], looks: [], shots: false },
+  stale: { worlds: false, outline: false, rows: [], looks: [], shots: false, materials: false },
   dropped: [],
   ongoing: null,
 };
@@ -136,7 +136,7 @@ class Desk {
       narrow: null,
       carry: null,
       newly: null,
-      stale: { worlds: false, outline: false, rows: [], looks: [], shots: false },
+      stale: { worlds: false, outline: false, rows: [], looks: [], shots: false, materials: false },
     };
   }
 

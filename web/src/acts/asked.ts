@@ -1,4 +1,5 @@
 import { get, set, useStore } from '../state/store';
+import { takeFrom } from './materials';
 import { takeCentre, takeParent, takeTarget } from './planning';
 
 // What was said before something is asked for makes room for the question; what is said of the answers stands.
@@ -13,6 +14,7 @@ export function answered(id: string): boolean {
   if (picking === 'parent') takeParent(id);
   else if (picking === 'centre') takeCentre(id);
   else if (picking === 'target' || picking === 'upward') takeTarget(id);
+  else if (picking === 'material') takeFrom(id);
   else return false;
   return true;
 }

@@ -1,5 +1,6 @@
+import { get, set } from '../state/store';
 import { open } from './open';
-import { keepAndPick } from './keeping';
+import { keep, keepAndPick } from './keeping';
 
 /** Adds a camera that stands where the active view is and sees what it sees, as one step. */
 export function cameraFromView(): void {
@@ -13,4 +14,24 @@ export function cameraFromView(): void {
     ],
     [id],
   );
+}
+
+/** Levels the horizon of a camera. */
+export const levelCamera = (camera: string): boolean => keep({ do: 'level', nodes: [camera] });
+
+/** What a camera turns to: the last picked that is not itself. */
+export function turnTarget(camera: string | null): string | undefined {
+  const { selection, byId } = get();
+  return selection.findLast((id) => id !== camera && byId.get(id)?.kind !== 'collection');
+}
+
+/** Turns a camera to the picked, once. */
+export function turnCamera(camera: string): void {
+  const target = turnTarget(camera);
+  if (target !== undefined) keep({ do: 'turnTo', nodes: [camera], target });
+}
+
+/** Shows the picture of a view and nothing else, or goes back to arranging. */
+export function showExactly(index: number): void {
+  set({ views: get().views.map((v, i) => (i === index ? { ...v, exact: !v.exact } : v)) });
 }

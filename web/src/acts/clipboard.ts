@@ -1,6 +1,7 @@
 import { isRefusal } from '../core/answers';
 import { get } from '../state/store';
 import type { CopiedNodes } from '../wire/apiTypes';
+import { drawnPicked, isPicture, startBringing } from './materials';
 import { session } from './session';
 
 export function copyPicked(event: ClipboardEvent): void {
@@ -20,6 +21,16 @@ export function cutPicked(event: ClipboardEvent): void {
     session.select([]);
     session.say({ kind: 'info', text: 'Cut. It can be pasted here, in another scene and in another window.' });
   }
+}
+
+/** A picture that lies in the clipboard, for what is picked; false: none does. */
+export function pastePicture(event: ClipboardEvent): boolean {
+  const file = [...(event.clipboardData?.files ?? [])].find(isPicture);
+  if (!file) return false;
+  event.preventDefault();
+  const picked = drawnPicked();
+  startBringing(file, file.name === 'image.png' ? 'Pasted picture.png' : file.name, picked.length > 0 ? picked : null);
+  return true;
 }
 
 export function pasteText(text: string): void {

@@ -21,6 +21,7 @@ export function refresh(stale: Stale): void {
       void guarded(() => fetchGeometry(id, missing)).then(() => open.picture?.rebuild());
     }
   }
+  if (stale.materials) readMaterials();
   const sight = stale.outline || stale.rows.length > 0 || stale.looks.length > 0;
   if (sight) readSight();
   if (stale.looks.length > 0) open.picture?.looksChanged(stale.looks);
@@ -28,6 +29,16 @@ export function refresh(stale: Stale): void {
   if (stale.shots || (stale.outline && get().shots.length > 0)) readShots();
   else if (get().shots.length > 0) readShotsSoon();
   showAll(stale.worlds);
+}
+
+/** The materials as they are. */
+export function readMaterials(): void {
+  const materials = open.core.materials();
+  const there = new Set(materials.map((m) => m.id));
+  const { balls } = get();
+  const gone = [...balls.keys()].filter((id) => !there.has(id));
+  set({ materials, ...(gone.length > 0 ? { balls: new Map([...balls].filter(([id]) => there.has(id))) } : {}) });
+  open.picture?.materialsChanged(null);
 }
 
 /** Another shot is current, or edits are made elsewhere: only what it has of its own stands elsewhere, and what is seen is read anew. */
@@ -77,6 +88,7 @@ const mostCheating = 500;
 export function showAll(worlds = true): void {
   if (worlds) open.picture?.worldsChanged(true);
   readLead();
+  if (get().drawer === 'lamps' || get().open === 'surroundings') set({ lightTold: get().lightTold + 1 });
   open.picture?.draw();
 }
 

@@ -83,7 +83,7 @@ function afterKeeping(answer: Kept | Refusal): boolean {
   }
   if (answer.empty) {
     open.core.drop(answer.ticket);
-    refresh({ worlds: true, outline: false, rows: [], looks: [], shots: false });
+    refresh({ worlds: true, outline: false, rows: [], looks: [], shots: false, materials: false });
     return true;
   }
   selections.edited();

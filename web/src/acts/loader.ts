@@ -6,11 +6,15 @@ import { rememberedOpening } from '../state/opening';
 import { usedScene } from '../state/lastScenes';
 import { fitting, recall } from '../state/remembered';
 import { cleaned } from '../state/settings';
+import { overScene } from '../state/pageSlice';
+import { sequenceAtRest } from '../state/shotsSlice';
 import { get, noFilter, set } from '../state/store';
 import { rememberedMark } from './currentMark';
 import { fetchGeometry, forgetGeometry } from './fetching';
-import { forgetGone, readShots, readSight, refresh, selectionChanged } from './following';
+import { forgetGone, readMaterials, readShots, readSight, refresh, selectionChanged } from './following';
 import { setAside } from './history';
+import { listPictures } from './keptPictures';
+import { listStills } from './stills';
 import { guarded, open, say } from './open';
 import { closedAtFirst, inTree, readOutline } from './outlineRows';
 import { flushSettings } from './saving';
@@ -114,6 +118,14 @@ export async function openScene(id: string, keepView = false): Promise<void> {
       narrow: false,
       shots: [],
       cheats: [],
+      // What was opened over the stage was about the scene that is left.
+      ...(overScene.has(get().open) ? { open: null } : {}),
+      ...sequenceAtRest,
+      kept: [],
+      balls: new Map(),
+      bringing: null,
+      giving: null,
+      slot: 0,
     });
     loading.left();
     selections.clear();
@@ -121,6 +133,7 @@ export async function openScene(id: string, keepView = false): Promise<void> {
   usedScene(id);
   history.replaceState(null, '', `?scene=${encodeURIComponent(id)}`);
   readOutline(rows);
+  readMaterials();
   readShots();
   const memory = same ? null : recall(id);
   if (memory) set(fitting(memory, get()));
@@ -142,6 +155,8 @@ export async function openScene(id: string, keepView = false): Promise<void> {
     open.sync!.reopened();
   } else connect(id);
   void listSelections();
+  void listPictures();
+  void listStills();
 }
 
 /** Reads the open scene anew, for as long as it takes. */

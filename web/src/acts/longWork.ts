@@ -1,5 +1,6 @@
 import { api, Stopped, type Progress } from '../api/client';
 import { loading } from './loader';
+import { hand } from './handing';
 import { session } from './session';
 import { get } from '../state/store';
 
@@ -39,15 +40,9 @@ function say(text: string): void {
 }
 
 /** Has the scene written as a file, and hands it to the browser. */
-export async function download(format: 'glb' | 'gltf'): Promise<void> {
-  const { id, name } = get().scene!;
-  const file = await longWork(`Exporting ${name}`, (page, signal) => api.export(id, format, page, signal));
-  if (!file) return;
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(file.blob);
-  link.download = file.name;
-  link.click();
-  // The browser takes the file in its own time.
-  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
-  session.say({ kind: 'info', text: `Exported ${file.name}.${file.note === null ? '' : ` ${file.note}`}` });
+export async function download(format: 'glb' | 'gltf', shot: string | null = null): Promise<void> {
+  const { scene, shots } = get();
+  const what = shots.find((s) => s.id === shot)?.title ?? scene!.name;
+  const file = await longWork(`Exporting ${what}`, (page, signal) => api.export(scene!.id, format, shot, page, signal));
+  if (file) hand(file);
 }

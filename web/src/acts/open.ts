@@ -1,15 +1,47 @@
 import type { Core } from '../core/core';
-import type { Projection, Vec3 } from '../core/answers';
+import type { CameraView, Projection, Vec3 } from '../core/answers';
 import { api, OutOfReach, Refused } from '../api/client';
 import { Outbox } from '../api/outbox';
 import type { Sync } from '../api/sync';
 import type { Memory } from '../state/remembered';
 import { get, set, type Notice } from '../state/store';
 
+/** The forms in which pictures are made. */
+export type PictureType = 'image/webp' | 'image/png';
+
+/** What a still is to be made of, and how. */
+export interface StillWanted {
+  shot: string | null;
+  camera: string | null;
+  view: object | null;
+  /** Of the whole picture, in pixels. */
+  width: number;
+  height: number;
+  part: { x: number; y: number; width: number; height: number } | null;
+  passes: number;
+  transparent: boolean;
+  tone: 'neutral' | 'filmic' | 'none';
+  depth: boolean;
+  mask: boolean;
+}
+
+/** A still as files. */
+export interface StillFiles {
+  picture: Blob;
+  small: Blob | null;
+  depth: Blob | null;
+  mask: Blob | null;
+  width: number;
+  height: number;
+  passes: number;
+}
+
 /** What draws the scene; the stage implements it. */
 export interface Picture {
   rebuild(): void;
   looksChanged(ids: string[]): void;
+  /** Some materials, or all, are otherwise, or gone. */
+  materialsChanged(ids: string[] | null): void;
   worldsChanged(all: boolean): void;
   /** What is seen, and how it is drawn. */
   sightChanged(): void;
@@ -27,7 +59,23 @@ export interface Picture {
   /** The active view without what is drawn about the picked, at once; its file comes a moment later. */
   snapshot(width: number, height: number): Promise<Blob | null>;
   /** A shot through its camera, by its final switches, whatever is shown at the moment; null: it has no camera. */
-  throughShot(shot: string, width: number, height: number): Promise<Blob | null>;
+  throughShot(shot: string, width: number, height: number, type?: PictureType): Promise<Blob | null>;
+  /** Views that look through one camera look through another. */
+  lookOn(from: string, to: string): void;
+  /** A shot drawn at once onto a canvas; false: it has no camera. */
+  drawOnto(shot: string, canvas: HTMLCanvasElement): boolean;
+  /** What the active view sees, as a camera with the view's own shape. */
+  viewAsCamera(): CameraView;
+  /** Makes a still; null: it cannot be made, or was not wanted any more. */
+  still(
+    plan: StillWanted,
+    going: { stop: boolean; gone: boolean },
+    progress: (done: number, all: number) => void,
+  ): Promise<StillFiles | null>;
+  /** How bright the active view is by the scene's lamps: the mean of its light, by powers of two; null: it is dark. */
+  brightness(): number | null;
+  /** A ball in a material as a small picture; null: not at the moment. */
+  ball(material: string): string | null;
   /** Views that were turned freely stand upright again. */
   level(): void;
 }

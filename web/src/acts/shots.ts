@@ -9,9 +9,13 @@ import { goOn } from './trial';
 
 /** Which shot is arranged, and whether edits are made in it alone: a person's own, and nothing of it is stored. */
 
-/** Arranges in a shot, or in none. Edits are made in every shot then, until it is said otherwise. */
+/** Arranges in a shot, or in none. Edits are made in every shot then, until it is said otherwise. Views that look through its camera go along. */
 export function enterShot(id: string | null): void {
+  const before = currentShot(get());
   scopeTo(id, false);
+  const now = currentShot(get());
+  if (before?.camera && now?.camera && now.id === id && before.camera !== now.camera)
+    open.picture?.lookOn(before.camera, now.camera);
 }
 
 /** Makes edits in the current shot alone, or in every shot. */
@@ -111,6 +115,14 @@ export function makeEverywhere(nodes: string[] | null, others: 'follow' | 'keep'
   const shot = currentShot(get());
   if (!shot) return false;
   return keep({ do: 'everywhere', shot: shot.id, others, ...(nodes === null ? {} : { nodes }) });
+}
+
+/** Gives a shot a camera of its own, that stands where it has the one that it shares. */
+export function ownCamera(shot: string): void {
+  const id = crypto.randomUUID();
+  const before = get().shots.find((s) => s.id === shot)?.camera ?? null;
+  if (inEveryShot(() => keep({ do: 'ownCamera', shot, id })) && before !== null && get().shot === shot)
+    open.picture?.lookOn(before, id);
 }
 
 /** Gives a shot another length, as it is typed; false: it is not understood. */

@@ -115,24 +115,61 @@ export function goOn(ongoing: Ongoing | null): void {
 export function putBack(): void {
   if (!get().trying) return;
   open.core.putBack();
+  looksTried([]);
   ownTrialEnds();
   set({ trying: false, reading: null, caught: null, notice: null });
   showAll();
 }
 
+/** Materials that what is tried changes, and objects whose looks it changes. */
+let looks: { materials: string[]; nodes: string[] } = { materials: [], nodes: [] };
+
+/** What things look like while edits are tried, and when they are put back. */
+function looksTried(edits: Edit[]): void {
+  const before = looks;
+  looks = {
+    materials: edits.flatMap((e) => (e.do === 'setMaterial' ? [e.material] : [])),
+    nodes: edits.flatMap((e) => (e.do === 'assign' || e.do === 'takeMaterial' ? e.nodes : [])),
+  };
+  const materials = [...new Set([...before.materials, ...looks.materials])];
+  const nodes = [...new Set([...before.nodes, ...looks.nodes])];
+  if (materials.length > 0) {
+    const now = new Map(materials.map((id) => [id, open.core.materialOf(id)]));
+    set({ materials: get().materials.map((m) => now.get(m.id) ?? m) });
+    open.picture?.materialsChanged(materials);
+  }
+  if (nodes.length > 0) open.picture?.looksChanged(nodes);
+}
+
+/** Whether nothing stands elsewhere or casts another shadow for some edits: only how bright and in which colour it is lit changes. */
+function isLightOnly(edits: Edit[]): boolean {
+  const bright = ['do', 'nodes', 'mode', 'intensity', 'color', 'temperature'];
+  return edits.every(
+    (e) => e.do === 'setSurroundings' || (e.do === 'setLight' && Object.keys(e).every((key) => bright.includes(key))),
+  );
+}
+
+/** What was tried last: nothing, light alone, or what may stand elsewhere. */
+let shownBy: 'nothing' | 'light' | 'other' = 'nothing';
+
 /** Shows edits as they would be, without making them; nothing: what is shown is put back. */
 export function preview(edits: Edit[]): boolean {
   if (edits.length === 0) {
     open.core.putBack();
+    looksTried([]);
     ownTrialEnds();
     set({ notice: null });
-    showAll();
+    showAll(shownBy !== 'light');
+    shownBy = 'nothing';
     return true;
   }
+  const worlds = get().trying || shownBy === 'other' || !isLightOnly(edits);
+  shownBy = worlds ? 'other' : 'light';
   const refusal = open.core.tryEdits(edits);
+  looksTried(refusal === null ? edits : []);
   if (refusal === null) ownTrial();
   say(refusal && { kind: 'refusal', text: refusal.detail });
-  showAll();
+  showAll(worlds);
   return refusal === null;
 }
 

@@ -1,5 +1,7 @@
 import type { Edit, Refusal } from '../core/answers';
 import type {
+  KeptPicture,
+  PictureAnswer,
   LogAnswer,
   LogEntry,
   NamedSelection,
@@ -10,7 +12,10 @@ import type {
   StepAnswer,
   StepEntry,
   EditsRequest,
+  ShotListAnswer,
   ShotPictureEntry,
+  Still,
+  StillAnswer,
   UnusedBlobs,
 } from '../wire/apiTypes';
 
@@ -52,7 +57,16 @@ export type StepChange = PartChange;
 /** The short answer to edits: a page that computed the same knows it by the digest. */
 export type BriefAnswer = Pick<StepAnswer, 'revision' | 'step'> & { digest: string };
 
-export type { LogEntry, NamedSelection, RemovedScene, SceneAnswer, SceneSummary, StepAnswer, StepEntry };
+export type {
+  ShotListAnswer,
+  LogEntry,
+  NamedSelection,
+  RemovedScene,
+  SceneAnswer,
+  SceneSummary,
+  StepAnswer,
+  StepEntry,
+};
 
 /** What a person has set, as it is kept for them; what it may hold is the page's to say. */
 export type OwnSettings = Record<string, unknown>;
@@ -106,6 +120,12 @@ const own = (page: string | null): Record<string, string> => (page === null ? {}
 export interface Within {
   shot?: string;
   scope?: NonNullable<EditsRequest['scope']>;
+}
+
+/** A file that was sent, and the name that it is to have. */
+async function fileOf(response: Response, otherwise: string): Promise<{ blob: Blob; name: string }> {
+  const given = /filename\*=UTF-8''([^;]+)/.exec(response.headers.get('content-disposition') ?? '')?.[1];
+  return { blob: await response.blob(), name: given ? decodeURIComponent(given) : otherwise };
 }
 
 const scene = (id: string) => `/api/scenes/${encodeURIComponent(id)}`;
@@ -166,7 +186,35 @@ export const api = {
     new Uint8Array(await (await call('GET', `${scene(id)}/geometry/${hash}`)).arrayBuffer()),
   triangles: async (id: string, hash: string) =>
     new Uint8Array(await (await call('GET', `${scene(id)}/geometry/${hash}/triangles`)).arrayBuffer()),
-  picture: async (id: string, hash: string) => (await call('GET', `${scene(id)}/geometry/${hash}`)).blob(),
+  picture: async (id: string, hash: string) => (await call('GET', `${scene(id)}/pictures/${hash}`)).blob(),
+  pictures: (id: string) => json<KeptPicture[]>('GET', `${scene(id)}/pictures`),
+  /** Where a picture of a material lies. */
+  pictureAt: (id: string, hash: string) => `${scene(id)}/pictures/${hash}`,
+  bringPicture: async (id: string, image: Blob, name: string) =>
+    (await (
+      await call('POST', `${scene(id)}/pictures?name=${encodeURIComponent(name)}`, image, image.type)
+    ).json()) as PictureAnswer,
+  letPictureGo: async (id: string, hash: string) => void (await call('DELETE', `${scene(id)}/pictures/${hash}`)),
+  stills: (id: string) => json<Still[]>('GET', `${scene(id)}/stills`),
+  keepStill: async (
+    id: string,
+    picture: Blob,
+    about: { name: string; shot: string | null; revision: number; passes: number; seconds: number; madeOf: string },
+  ) => {
+    const { shot, ...rest } = about;
+    const words = new URLSearchParams({
+      ...Object.fromEntries(Object.entries(rest).map(([key, value]) => [key, String(value)])),
+      ...(shot === null ? {} : { shot }),
+    });
+    return (await (await call('POST', `${scene(id)}/stills?${words}`, picture, 'image/png')).json()) as StillAnswer;
+  },
+  addToStill: async (id: string, still: string, part: string, image: Blob) =>
+    void (await call('PUT', `${scene(id)}/stills/${still}/${part}`, image, image.type)),
+  /** Where a still, or what lies beside it, lies. */
+  stillAt: (id: string, still: string, part = 'picture') => `${scene(id)}/stills/${still}/${part}`,
+  stillImage: async (id: string, still: string, part: string) =>
+    (await call('GET', `${scene(id)}/stills/${still}/${part}`)).blob(),
+  removeStill: async (id: string, still: string) => void (await call('DELETE', `${scene(id)}/stills/${still}`)),
   import: async (file: File, page: string | null, signal: AbortSignal) => {
     const name = file.name.replace(/\.[^.]+$/, '');
     const path = `/api/scenes/import?name=${encodeURIComponent(name || 'Imported')}`;
@@ -198,15 +246,16 @@ export const api = {
       picture,
       picture.type,
     )),
-  /** The file, and the name that it is to have. */
-  export: async (id: string, format: 'glb' | 'gltf', page: string | null, signal: AbortSignal) => {
-    const path = `${scene(id)}/export?format=${format}`;
+  /** The file, and the name that it is to have; of one shot alone where one is named. */
+  export: async (id: string, format: 'glb' | 'gltf', shot: string | null, page: string | null, signal: AbortSignal) => {
+    const path = `${scene(id)}/export?format=${format}${shot === null ? '' : `&shot=${encodeURIComponent(shot)}`}`;
     const response = await call('GET', path, undefined, undefined, own(page), signal);
-    const given = /filename\*=UTF-8''([^;]+)/.exec(response.headers.get('content-disposition') ?? '')?.[1];
-    return {
-      blob: await response.blob(),
-      name: given ? decodeURIComponent(given) : `scene.${format}`,
-      note: response.headers.get('calm-pivot-note'),
-    };
+    return { ...(await fileOf(response, `scene.${format}`)), note: response.headers.get('calm-pivot-note') };
   },
+  /** The list of shots as a file. */
+  shotList: async (id: string, format: 'csv' | 'otio') =>
+    fileOf(await call('GET', `${scene(id)}/shots?format=${format}`), `shots.${format}`),
+  /** What a list would make of the shots. */
+  askShotList: async (id: string, file: File) =>
+    (await (await call('POST', `${scene(id)}/shots/import?only=ask`, file, 'text/csv')).json()) as ShotListAnswer,
 };

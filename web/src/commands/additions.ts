@@ -7,11 +7,12 @@ interface Addition {
   node: NewNode;
 }
 
-/** Each kind with what it is mostly used for. */
+/** Each kind as bright as a room wants it. */
 const lamps = [
-  { type: 'point', says: 'Point lamp', also: 'light bulb' },
-  { type: 'spot', says: 'Spot lamp', also: 'light cone spotlight' },
-  { type: 'directional', says: 'Directional lamp', also: 'light sun distant' },
+  { says: 'Point lamp', also: 'light bulb', light: { type: 'point', intensity: 12 } },
+  { says: 'Spot lamp', also: 'light cone spotlight', light: { type: 'spot', intensity: 20 } },
+  { says: 'Panel lamp', also: 'light area softbox', light: { type: 'panel', intensity: 15, size: 1 } },
+  { says: 'Directional lamp', also: 'light sun distant', light: { type: 'directional', intensity: 3 } },
 ] as const;
 
 /** What can be added, by the words of the menu. */
@@ -36,11 +37,11 @@ export const additions: Addition[] = [
     node: { kind: 'shape', name, shape: { type }, anchor: [0, -1, 0] },
   })),
   { id: 'group', says: 'Group', also: 'empty null folder', node: { kind: 'group', name: 'Group' } },
-  ...lamps.map(({ type, says, also }): Addition => ({
-    id: `lamp.${type}`,
+  ...lamps.map(({ says, also, light }): Addition => ({
+    id: `lamp.${light.type}`,
     says,
     also,
-    node: { kind: 'light', name: says, placement: { position: [0, 2, 0] }, light: { type } },
+    node: { kind: 'light', name: says, placement: { position: [0, 2, 0] }, light },
   })),
   {
     id: 'camera',

@@ -3,6 +3,7 @@ import { showStep } from '../acts/history';
 import { leavePlan } from '../acts/planning';
 import { session } from '../acts/session';
 import type { Stage } from '../stage/stage';
+import { overScene } from '../state/pageSlice';
 import { get, set } from '../state/store';
 
 /**
@@ -17,7 +18,7 @@ export function escape(stage: Stage): void {
   else if (picking) set({ picking: null });
   else if (leave(false)) stage.draw();
   else if (get().trying) session.putBack();
-  else if (get().shadows.length > 0) void showStep(null);
-  else if (get().open === 'scenes') set({ open: null });
+  else if (get().shadows.length > 0 && get().open !== 'compare') void showStep(null);
+  else if (get().open === 'scenes' || overScene.has(get().open)) set({ open: null, asked: null });
   session.say(null);
 }

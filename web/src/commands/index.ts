@@ -10,7 +10,10 @@ import { placingCommands } from './placing';
 import { pickCommands } from './pick';
 import { sceneCommands } from './scenes';
 import { seeingCommands } from './seeing';
+import { lightCommands } from './lighting';
+import { materialCommands } from './surfacing';
 import { shotCommands } from './shooting';
+import { sequenceCommands } from './shotsTogether';
 import { sentenceCommands } from './wording';
 import { viewCommands } from './looking';
 
@@ -21,7 +24,10 @@ export const commands: Command[] = [
   ...buildingCommands,
   ...linkingCommands,
   ...seeingCommands,
+  ...materialCommands,
+  ...lightCommands,
   ...shotCommands,
+  ...sequenceCommands,
   ...placingCommands,
   ...pickCommands,
   ...viewCommands,

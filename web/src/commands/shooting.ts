@@ -17,8 +17,10 @@ import { nothingPicked, type Command } from './command';
 import { arrange } from './page';
 import { ownSettings } from '../state/ownSettings';
 
-const noShot = () => (get().shot === null ? 'No shot is current. Press a card of the tray first.' : null);
-const noShots = () => (get().shots.length === 0 ? 'There are no shots yet. Make one of this view first.' : null);
+/** Why what needs a current shot cannot be done. */
+export const noShot = () => (get().shot === null ? 'No shot is current. Press a card of the tray first.' : null);
+/** Why what needs shots cannot be done. */
+export const noShots = () => (get().shots.length === 0 ? 'There are no shots yet. Make one of this view first.' : null);
 const noCheats = () =>
   noShot() ??
   nothingPicked() ??

@@ -19,6 +19,8 @@ interface FigureProps {
   none?: string;
   /** The channel by which shots may have it of their own. */
   channel?: string;
+  /** It is of one thing, whatever is picked. */
+  alone?: boolean;
   children?: React.ReactNode;
 }
 
@@ -26,8 +28,8 @@ interface FigureProps {
  * A named number of all that is picked: scrubbed by its word, typed, stepped by arrow keys. Of several that differ each is
  * changed by itself.
  */
-export function Figure({ word, value, quantity, unit, shown, edit, none, channel, children }: FigureProps) {
-  const several = get().selection.length > 1;
+export function Figure({ word, value, quantity, unit, shown, edit, none, channel, alone, children }: FigureProps) {
+  const several = !alone && get().selection.length > 1;
   const scrubbed = (to: number, by: number) => (several ? edit(by, 'add') : edit(to, 'set'));
   return (
     <>

@@ -34,12 +34,19 @@ import type {
   Foretelling,
   LensPart,
   LinkReading,
+  MadeOf,
+  LampReading,
+  MaterialReading,
+  SurroundingsAnswer,
   LinkThread,
   LensShape,
   CheatReading,
   LoadedAnswer,
   Looks,
   SeenInReading,
+  CameraReading,
+  DiffReading,
+  SeenTable,
   ShotsAnswer,
 } from '../wire/bridgeTypes';
 import type { PartChange } from '../wire/apiTypes';
@@ -201,10 +208,36 @@ export class Core {
     return text ? (JSON.parse(text) as EntityData) : null;
   }
 
+  /** All materials in their order; while an edit is tried, as it makes them. */
+  materials(): MaterialReading[] {
+    return JSON.parse(this.api.Materials()) as MaterialReading[];
+  }
+
+  /** One material; null: it is gone. */
+  materialOf(id: string): MaterialReading | null {
+    const text = this.api.MaterialOf(id);
+    return text ? (JSON.parse(text) as MaterialReading) : null;
+  }
+
+  /** What objects are made of in a slot. */
+  madeOf(ids: string[], slot: number): MadeOf {
+    return JSON.parse(this.api.MadeOf(JSON.stringify(ids), slot)) as MadeOf;
+  }
+
+  /** The objects that are made of a material. */
+  materialUsers(id: string): string[] {
+    return JSON.parse(this.api.MaterialUsers(id)) as string[];
+  }
+
+  /** Who uses a material; empty: nobody. */
+  materialUsersInWords(id: string): string {
+    return this.api.MaterialUsersInWords(id);
+  }
+
   /** What objects look like, in their order. */
   looks(ids: string[]): (Look | undefined)[] {
     const { distinct, of } = JSON.parse(this.api.LooksOf(JSON.stringify(ids))) as Looks;
-    const looks = distinct.map((look) => ({ ...look, made: JSON.stringify([look.shape, look.normals]) }));
+    const looks = distinct.map((look) => ({ ...look, made: JSON.stringify([look.shape, look.normals, look.lies]) }));
     return of.map((at) => looks[at]);
   }
 
@@ -251,6 +284,48 @@ export class Core {
   /** What things have of their own in the current shot. */
   cheatsOn(ids: string[]): CheatReading[] {
     return JSON.parse(this.api.CheatsOn(JSON.stringify(ids))) as CheatReading[];
+  }
+
+  /** What is not the same in two shots; null: the scene. */
+  diff(a: string | null, b: string | null): DiffReading | Refusal {
+    return JSON.parse(this.api.Diff(a ?? '', b ?? '')) as DiffReading | Refusal;
+  }
+
+  /** How what is not the same stands in the second, beside how it is shown. */
+  diffShadows(a: string | null, b: string | null): Shadow[] | Refusal {
+    return JSON.parse(this.api.DiffShadows(a ?? '', b ?? '')) as Shadow[] | Refusal;
+  }
+
+  /** Collections and some objects against shots. */
+  seenTable(ids: string[]): SeenTable {
+    return JSON.parse(this.api.SeenTable(JSON.stringify(ids))) as SeenTable;
+  }
+
+  /** How one thing is seen in one shot. */
+  seenCell(shot: string, id: string): SeenInReading | null {
+    const text = this.api.SeenCell(shot, id);
+    return text ? (JSON.parse(text) as SeenInReading) : null;
+  }
+
+  /** What falls in a camera's frame; what others hide as well, where it is asked. */
+  inFrame(camera: string, behindOthers: boolean): string[] {
+    return JSON.parse(this.api.InFrame(camera, behindOthers)) as string[];
+  }
+
+  /** What has to be switched off for nothing else to be in the picture. */
+  beyondFrame(camera: string): string[] {
+    return JSON.parse(this.api.BeyondFrame(camera)) as string[];
+  }
+
+  /** What is to be known of a camera that is looked through. */
+  throughCamera(camera: string, lead: string | null): CameraReading | null {
+    const text = this.api.ThroughCamera(camera, lead ?? '');
+    return text ? (JSON.parse(text) as CameraReading) : null;
+  }
+
+  /** Where a frame of the sequence lies. */
+  timeCode(frame: number): string {
+    return this.api.TimeCode(frame);
   }
 
   /** The frames of a typed length. */
@@ -447,6 +522,16 @@ export class Core {
   /** What the lamps among objects have in common; while an edit is tried, what it makes of them. */
   commonLight(ids: string[]): CommonLight {
     return JSON.parse(this.api.CommonLight(JSON.stringify(ids))) as CommonLight;
+  }
+
+  /** All lamps as they shine; while an edit is tried, as it makes them. */
+  lamps(): LampReading[] {
+    return JSON.parse(this.api.Lamps()) as LampReading[];
+  }
+
+  /** What lights the scene from all sides; while an edit is tried, as it makes that. */
+  surroundings(): SurroundingsAnswer {
+    return JSON.parse(this.api.Surroundings()) as SurroundingsAnswer;
   }
 
   commonCamera(ids: string[]): CommonCamera {

@@ -29,6 +29,11 @@ export interface Exports {
   Outline(): string;
   Node(id: string): string;
   Stored(id: string): string;
+  Materials(): string;
+  MaterialOf(id: string): string;
+  MadeOf(ids: string, slot: number): string;
+  MaterialUsers(id: string): string;
+  MaterialUsersInWords(id: string): string;
   LooksOf(ids: string): string;
   GeometryOf(id: string): Uint8Array;
   NormalOf(id: string, corners: number[]): number[];
@@ -37,6 +42,14 @@ export interface Exports {
   TryEdits(edits: string, shot: string, narrow: boolean): string;
   SetScope(shot: string, narrow: boolean, asInShot: boolean): string;
   Shots(): string;
+  TimeCode(frame: number): string;
+  Diff(a: string, b: string): string;
+  DiffShadows(a: string, b: string): string;
+  SeenTable(ids: string): string;
+  SeenCell(shot: string, id: string): string;
+  InFrame(camera: string, behindOthers: boolean): string;
+  BeyondFrame(camera: string): string;
+  ThroughCamera(camera: string, lead: string): string;
   SeenIn(ids: string): string;
   CheatsOn(ids: string): string;
   FramesOf(text: string): string;
@@ -78,6 +91,8 @@ export interface Exports {
   ThreadsOf(ids: string | null, edits: string | null): string;
   OwnAxesOf(id: string): number[];
   LimitAt(id: string, link: string, high: boolean, ray: number[], step: number): string;
+  Lamps(): string;
+  Surroundings(): string;
   CommonLight(ids: string): string;
   CommonCamera(ids: string): string;
   LensShape(id: string, view: number[], parallel: boolean, size: number): string;

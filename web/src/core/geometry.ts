@@ -29,10 +29,12 @@ export function readGeometry(bytes: Uint8Array): DrawnPart[] {
     geometry.setAttribute('position', new BufferAttribute(floats(3 * vertices!), 3));
     if (flags! & 1) geometry.setAttribute('normal', new BufferAttribute(floats(3 * vertices!), 3));
     if (flags! & 2) geometry.setAttribute('color', new BufferAttribute(floats(4 * vertices!), 4));
-    if (flags! & 4) at += 4 * vertices!;
-    const sets = flags! >> 3;
-    if (sets > 0) geometry.setAttribute('uv', new BufferAttribute(floats(2 * vertices!), 2));
-    at += 2 * vertices! * Math.max(0, sets - 1);
+    if (flags! & 4) geometry.setAttribute('tangent', new BufferAttribute(floats(4 * vertices!), 4));
+    // More than four sets three.js cannot read.
+    for (let set = 0; set < flags! >> 3; set++) {
+      const coordinates = new BufferAttribute(floats(2 * vertices!), 2);
+      if (set < 4) geometry.setAttribute(set === 0 ? 'uv' : `uv${set}`, coordinates);
+    }
     geometry.setIndex(new BufferAttribute(words.slice(at, at + indices!), 1));
     at += indices!;
     if (!geometry.getAttribute('normal') && modes[mode!] === 'triangles') geometry.computeVertexNormals();

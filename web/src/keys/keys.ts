@@ -1,7 +1,7 @@
 import { byChord, commands, run, sayWith } from '../commands';
 import { chordOf, isModifier, startsAmount } from '../commands/chords';
 import { addTo, keepPlan } from '../acts/planning';
-import { copyPicked, cutPicked, pasteText } from '../acts/clipboard';
+import { copyPicked, cutPicked, pastePicture, pasteText } from '../acts/clipboard';
 import { isHeld } from '../acts/doing';
 import { session } from '../acts/session';
 import { get, set, type AddWhere, type PageState } from '../state/store';
@@ -62,6 +62,7 @@ export function listen(stage: () => Stage | null): () => void {
     const typing = at?.matches?.('input, textarea, [contenteditable]') ?? false;
     if (typing || event.defaultPrevented || get().open !== null) return;
     // Marked text is copied as text.
+    if (event.type === 'paste' && pastePicture(event)) return;
     if (event.type !== 'paste' && (get().selection.length === 0 || document.getSelection()?.toString())) return;
     if (event.type === 'copy') copyPicked(event);
     else if (event.type === 'cut') cutPicked(event);

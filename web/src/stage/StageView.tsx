@@ -1,6 +1,8 @@
 import { useEffect, useRef, useState, type CSSProperties, type ReactNode } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { importFile } from '../acts/importing';
+import { isPicture, startBringing } from '../acts/materials';
+import { giveDropped, leaveParts, overParts, receivers, under } from './giving';
 import { session } from '../acts/session';
 import { get, useStore } from '../state/store';
 import { CameraFrame } from './CameraFrame';
@@ -40,6 +42,7 @@ const drawnBy = [
   'prepared',
   'allThreads',
   'heldBy',
+  'running',
 ] as const;
 
 /** The stage in the page: a canvas, the handles over each view, and what stands in their corners. */
@@ -59,13 +62,14 @@ export function StageView({
   const overlays = useRef<(SVGSVGElement | null)[]>([]);
   const [stage, setStage] = useState<Stage | null>(null);
   const rects = useFrames((s) => s.rects);
-  const { theme, picking, layout, active, foot } = useStore(
+  const { theme, picking, layout, active, foot, exact } = useStore(
     useShallow((s) => ({
       theme: s.settings.theme,
       picking: s.picking,
       layout: s.layout,
       active: s.active,
-      foot: s.layout === 'four' ? s.foot : 0,
+      foot: s.layout === 'four' || s.views[s.active]!.camera !== null ? s.foot : 0,
+      exact: s.views.map((v) => v.exact).join(),
     })),
   );
 
@@ -118,15 +122,23 @@ export function StageView({
       aria-label="Stage"
       data-stage
       onDragOver={(e) => {
+        if (!stage) return;
         if (e.dataTransfer.types.includes('Files')) e.preventDefault();
+        else if (get().giving) {
+          e.preventDefault();
+          e.dataTransfer.dropEffect = 'copy';
+          overParts(stage, e);
+        }
       }}
+      onDragLeave={() => leaveParts()}
       onDrop={(e) => {
-        const file = e.dataTransfer.files[0];
-        if (!file || !stage) return;
+        if (!stage) return;
         e.preventDefault();
-        const bounds = e.currentTarget.getBoundingClientRect();
-        const { view, x, y } = stage.viewAt(e.clientX - bounds.left, e.clientY - bounds.top);
-        void importFile(file, { to: 'point', point: stage.pointUnder(view, x, y).toArray() });
+        const { view, x, y } = under(stage, e);
+        const file = e.dataTransfer.files[0];
+        if (!file) giveDropped();
+        else if (isPicture(file)) startBringing(file, file.name, receivers(stage.pick(view, x, y)?.id ?? null));
+        else void importFile(file, { to: 'point', point: stage.pointUnder(view, x, y).toArray() });
       }}
       data-picking={picking ?? undefined}
     >
@@ -134,7 +146,13 @@ export function StageView({
       {[0, 1, 2, 3].map((i) => (
         <div key={i} className="absolute overflow-hidden" style={place(i)} data-view={i}>
           {stage && <CameraFrame view={stage.views[i]!} />}
-          <svg ref={(svg) => void (overlays.current[i] = svg)} className="handles" role="group" aria-label="Handles" />
+          <svg
+            ref={(svg) => void (overlays.current[i] = svg)}
+            className="handles"
+            style={exact.split(',')[i] === 'true' ? { display: 'none' } : undefined}
+            role="group"
+            aria-label="Handles"
+          />
           {layout === 'four' && i === active && (
             <div className="pointer-events-none absolute inset-0 border-2 border-plum" aria-hidden />
           )}

@@ -1,5 +1,4 @@
 import {
-  Color,
   DynamicDrawUsage,
   EventDispatcher,
   InstancedBufferAttribute,
@@ -10,10 +9,29 @@ import {
   type InstancedBufferAttribute as Attribute,
 } from 'three';
 import { edgesOf } from './edges';
-import { lookOf, type Look, type Materials } from './shading';
+import { type Look, type Materials } from './shading';
 import { type Shading } from '../state/shadings';
 import type { DrawnPart } from '../core/geometry';
-import type { Material as NodeMaterial } from '../core/answers';
+
+/** How far away what is drawn stands, for the order of what lets light through: as three.js counts, or where its one thing stands. */
+export interface Sorted {
+  id: number;
+  groupOrder: number;
+  renderOrder: number;
+  z: number;
+  object: { userData: Record<string, unknown> };
+}
+
+/** The farthest first. */
+export function farFirst(a: Sorted, b: Sorted): number {
+  if (a.groupOrder !== b.groupOrder) return a.groupOrder - b.groupOrder;
+  if (a.renderOrder !== b.renderOrder) return a.renderOrder - b.renderOrder;
+  const far = (one: Sorted) => {
+    const batch = one.object.userData['batch'] as Batch | undefined;
+    return batch?.alone ? batch.away : one.z;
+  };
+  return far(b) - far(a) || a.id - b.id;
+}
 
 /** What three.js asks of an object that is drawn many times over in one call; lines and points have no class for it. */
 interface Repeated {
@@ -56,8 +74,8 @@ export class Batch {
   readonly surface: Instanced;
   private wires: RepeatedLines | null = null;
   private matrices: InstancedBufferAttribute;
-  private colors: InstancedBufferAttribute;
-  private readonly tint = new Color();
+  /** How far away it stands in the view that is drawn, as three.js counts. */
+  away = 0;
   /** The next upload sends all matrices, not just some ranges. */
   private whole = true;
 
@@ -68,9 +86,10 @@ export class Batch {
     /** Where the triangles turn the wrong way round, the graphics card is told so. */
     readonly mirrored: boolean,
     private readonly symbol: boolean,
+    /** What lets light through is drawn thing by thing, the farthest first. */
+    readonly alone: boolean,
   ) {
     this.matrices = this.attribute(4);
-    this.colors = new InstancedBufferAttribute(new Float32Array(12), 3);
     if (part.mode === 'triangles') {
       const material = materials.surface('clay', look)!;
       const mesh = new InstancedMesh(part.geometry, material, 0);
@@ -78,11 +97,11 @@ export class Batch {
       this.surface = mesh;
     } else if (part.mode === 'lines') {
       this.surface = repeated(
-        new LineSegments(part.geometry, symbol ? materials.symbol : materials.line),
+        new LineSegments(part.geometry, symbol ? materials.symbol : materials.line(look)),
         this.matrices,
       );
     } else {
-      this.surface = repeated(new Points(part.geometry, materials.point), this.matrices);
+      this.surface = repeated(new Points(part.geometry, materials.point(look)), this.matrices);
     }
     this.dress(this.surface);
   }
@@ -99,14 +118,10 @@ export class Batch {
     return this.wires ? [this.surface, this.wires] : [this.surface];
   }
 
-  add(member: Member, material: NodeMaterial | undefined): number {
+  add(member: Member): number {
     const at = this.members.length;
     if (at >= this.matrices.count) this.grow();
     this.members.push(member);
-    // Full colours are kept here; the material itself stays white.
-    this.tint.set(material?.color ?? '#cfc8bb');
-    this.tint.toArray(this.colors.array, 3 * at);
-    this.colors.needsUpdate = true;
     this.setCount();
     return at;
   }
@@ -118,8 +133,6 @@ export class Batch {
     if (at !== last) {
       this.members[at] = member;
       this.array.copyWithin(16 * at, 16 * last, 16 * last + 16);
-      (this.colors.array as Float32Array).copyWithin(3 * at, 3 * last, 3 * last + 3);
-      this.colors.needsUpdate = true;
       this.touch(at);
       member.moved(this, at);
     }
@@ -144,7 +157,12 @@ export class Batch {
   /** Sets what is drawn of the batch, and with which material. */
   shade(shading: Shading, added: (object: Instanced) => void): void {
     const wired = shading === 'wire' || shading === 'wireOver' || shading === 'seeThrough';
-    if (this.part.mode !== 'triangles') return;
+    if (this.part.mode !== 'triangles') {
+      // Other colours of lines and points are other materials.
+      if (!this.symbol)
+        this.surface.material = this.materials[this.part.mode === 'lines' ? 'line' : 'point'](this.look);
+      return;
+    }
     const material = this.materials.surface(shading, this.look);
     this.surface.visible = material !== null && this.count > 0;
     if (material) this.surface.material = material;
@@ -167,12 +185,13 @@ export class Batch {
     if (this.mirrored) object.matrixWorld.makeScale(-1, 1, 1);
     object.userData['batch'] = this;
     object.instanceMatrix = this.matrices;
-    if (object === this.surface && !this.symbol) object.instanceColor = this.colors;
     object.frustumCulled = false;
     object.count = this.count;
     // Small things first: what is large, such as a floor, is then mostly covered already and costs less.
     if (!geometryOf(object).boundingSphere) geometryOf(object).computeBoundingSphere();
-    object.renderOrder = Math.round(8 * Math.log2(Math.max(1e-3, geometryOf(object).boundingSphere!.radius)));
+    object.renderOrder = this.alone
+      ? 0
+      : Math.round(8 * Math.log2(Math.max(1e-3, geometryOf(object).boundingSphere!.radius)));
   }
 
   private setCount(): void {
@@ -193,19 +212,17 @@ export class Batch {
     const matrices = this.attribute(this.matrices.count * 2);
     this.whole = true;
     matrices.array.set(this.matrices.array);
-    const colors = new InstancedBufferAttribute(new Float32Array(this.colors.array.length * 2), 3);
-    colors.array.set(this.colors.array);
-    [this.matrices, this.colors] = [matrices, colors];
-    for (const object of this.objects) {
-      object.instanceMatrix = matrices;
-      if (object.instanceColor) object.instanceColor = colors;
-    }
+    this.matrices = matrices;
+    for (const object of this.objects) object.instanceMatrix = matrices;
   }
 }
 
 function geometryOf(object: Instanced): BufferGeometry {
   return object.geometry as BufferGeometry;
 }
+
+/** So many things that let light through are drawn one by one; more than that, and those of one look stand in one batch. */
+const mostAlone = 400;
 
 /** Batches by geometry, look and handedness. */
 export class Batches {
@@ -215,6 +232,9 @@ export class Batches {
     private readonly materials: Materials,
     private readonly added: (batch: Batch) => void,
   ) {}
+
+  /** How many are drawn by themselves. */
+  private clearOnes = 0;
 
   get size(): number {
     return this.batches.size;
@@ -227,6 +247,7 @@ export class Batches {
   clear(): void {
     for (const batch of this.batches.values()) batch.dispose();
     this.batches.clear();
+    this.clearOnes = 0;
   }
 
   /** Lets go of batches in which nobody stands any more; tells them. */
@@ -235,18 +256,28 @@ export class Batches {
     for (const [key, batch] of this.batches) {
       if (batch.count > 0) continue;
       this.batches.delete(key);
+      if (batch.alone) this.clearOnes--;
       batch.dispose();
       empty.push(batch);
     }
     return empty;
   }
 
-  of(part: DrawnPart, material: NodeMaterial | undefined, mirrored: boolean, symbol: boolean): Batch {
-    const look = lookOf(material, part.geometry.hasAttribute('color'));
-    const key = `${part.geometry.uuid}|${mirrored}|${JSON.stringify(look)}`;
+  /** @param whose Whoever is drawn by itself. */
+  of(part: DrawnPart, material: string, tint: string | null, mirrored: boolean, symbol: boolean, whose: string): Batch {
+    const { geometry } = part;
+    const look: Look = {
+      material,
+      tint,
+      vertexColors: geometry.hasAttribute('color'),
+      tangents: geometry.hasAttribute('tangent'),
+    };
+    const clear = this.materials.surfaceOf(material).alphaMode === 'blend' && this.clearOnes < mostAlone;
+    const key = `${geometry.uuid}|${mirrored}|${JSON.stringify(look)}${clear ? `|${whose}` : ''}`;
     let batch = this.batches.get(key);
     if (!batch) {
-      batch = new Batch(part, look, this.materials, mirrored, symbol);
+      batch = new Batch(part, look, this.materials, mirrored, symbol, clear);
+      if (clear) this.clearOnes++;
       this.batches.set(key, batch);
       this.added(batch);
     }

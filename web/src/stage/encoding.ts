@@ -1,6 +1,6 @@
 /** Makes files of pictures, in a worker of its own, so that no frame waits for it. */
 self.onmessage = async ({ data }: MessageEvent<Asked>) => {
-  const { id, image } = data;
+  const { id, image, type } = data;
   let picture: Blob | null = null;
   try {
     const { colors, width, height } = image;
@@ -10,7 +10,7 @@ self.onmessage = async ({ data }: MessageEvent<Asked>) => {
     for (let y = 0; y < height; y++)
       upright.data.set(colors.subarray(y * width * 4, (y + 1) * width * 4), (height - 1 - y) * width * 4);
     canvas.getContext('2d')!.putImageData(upright, 0, 0);
-    picture = await canvas.convertToBlob({ type: 'image/webp', quality: 0.82 });
+    picture = await canvas.convertToBlob({ type, quality: 0.82 });
   } catch {
     // Without a picture the card says so.
   }
@@ -19,5 +19,6 @@ self.onmessage = async ({ data }: MessageEvent<Asked>) => {
 
 interface Asked {
   id: number;
+  type: string;
   image: { colors: Uint8Array; width: number; height: number };
 }

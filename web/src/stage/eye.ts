@@ -76,6 +76,14 @@ export class Eye {
     return this.lens.height / 2 / this.frameScale();
   }
 
+  /** How far the middle of the picture lies beside the axis: in metres where it is parallel, else as a slope. */
+  private beside(): { x: number; y: number } {
+    if (!this.lens) return { x: 0, y: 0 };
+    const { shiftX, shiftY, height, fov } = this.lens;
+    const whole = this.parallel ? height : 2 * Math.tan(MathUtils.degToRad(fov / 2));
+    return { x: shiftX * whole, y: shiftY * whole };
+  }
+
   /** The frame's height over the view's. */
   private frameScale(): number {
     const aspect = this.width / this.height;
@@ -117,6 +125,16 @@ export class Eye {
     this.flat.left = -half * aspect;
     this.flat.right = half * aspect;
     camera.updateProjectionMatrix();
+    const { x, y } = this.beside();
+    // The picture of a shifted lens lies beside the axis.
+    if (this.parallel) {
+      camera.projectionMatrix.elements[12]! -= x / (half * aspect);
+      camera.projectionMatrix.elements[13]! -= y / half;
+    } else {
+      camera.projectionMatrix.elements[8]! += x / (this.slope() * aspect);
+      camera.projectionMatrix.elements[9]! += y / this.slope();
+    }
+    camera.projectionMatrixInverse.copy(camera.projectionMatrix).invert();
     camera.updateMatrixWorld(true);
     return moved;
   }
@@ -166,15 +184,20 @@ export class Eye {
   ray(x: number, y: number): number[] {
     const [nx, ny] = [(x / this.width) * 2 - 1, 1 - (y / this.height) * 2];
     const aspect = this.width / this.height;
+    const beside = this.beside();
     if (this.parallel) {
       // From behind everything, so that nothing in the picture is missed.
       const half = this.halfHeight();
-      const from = new Vector3(nx * half * aspect, ny * half, 0).add(new Vector3(0, 0, -this.flat.near));
+      const from = new Vector3(nx * half * aspect + beside.x, ny * half + beside.y, 0).add(
+        new Vector3(0, 0, -this.flat.near),
+      );
       from.applyQuaternion(this.look.turn).add(this.position());
       return [...from.toArray(), ...new Vector3(0, 0, -1).applyQuaternion(this.look.turn).toArray()];
     }
     const slope = this.slope();
-    const way = new Vector3(nx * slope * aspect, ny * slope, -1).normalize().applyQuaternion(this.look.turn);
+    const way = new Vector3(nx * slope * aspect + beside.x, ny * slope + beside.y, -1)
+      .normalize()
+      .applyQuaternion(this.look.turn);
     return [...this.position().toArray(), ...way.toArray()];
   }
 

@@ -19,6 +19,7 @@ import {
   type Object3D,
   type WebGLRenderer,
 } from 'three';
+import { drawTo } from './portion';
 import { Marks, type Marked, type Marking } from './silhouettes';
 
 /** A part of the picture, in pixels of the page from the lower left corner of the stage. */
@@ -181,7 +182,7 @@ export class Outlines {
       const kept = renderer.autoClear;
       renderer.autoClear = false;
       renderer.setRenderTarget(null);
-      renderer.setViewport(view.x, view.y, view.width, view.height);
+      drawTo(renderer, view);
       renderer.setScissorTest(true);
       renderer.setScissor(part.x, part.y, part.width, part.height);
       renderer.render(this.quadScene, this.quadCamera);

@@ -1,4 +1,14 @@
-import { DoubleSide, Matrix4, Ray, Vector3, Vector4, type BufferGeometry, type Triangle } from 'three';
+import {
+  DoubleSide,
+  Matrix3,
+  Matrix4,
+  Ray,
+  Vector3,
+  Vector4,
+  Triangle as Triangles,
+  type BufferGeometry,
+  type Triangle,
+} from 'three';
 import { CONTAINED, INTERSECTED, NOT_INTERSECTED, type MeshBVH } from 'three-mesh-bvh';
 import { edgesOf } from './edges';
 import type { Eye } from './eye';
@@ -12,6 +22,10 @@ export interface Hit {
   /** The three corners of the face, in the object's own frame; none where an edge or a point was met. */
   face: [Vector3, Vector3, Vector3] | null;
   distance: number;
+  /** Of the part that was met. */
+  slot: number;
+  /** Upright to the surface as it is shown, in the world; none where an edge or a point was met. */
+  upright?: Vector3;
 }
 
 /** Which objects can be picked: not the hidden, the locked, or kinds that are left out. */
@@ -56,7 +70,7 @@ export function underPixel(
       const solid = part.mode === 'triangles';
       if (solid) {
         const hit = faceHit(part.geometry, drawn.id, world, eye);
-        if (hit && (!own || hit.distance < own.distance)) own = hit;
+        if (hit && (!own || hit.distance < own.distance)) own = { ...hit, slot: part.slot };
       }
       if (!solid || edges) {
         if (solid) part.edges ??= edgesOf(part.geometry);
@@ -100,7 +114,26 @@ function faceHit(geometry: BufferGeometry, id: string, world: Ray, eye: Eye): Hi
     face: [corner(a), corner(b), corner(c)],
     distance: point.distanceTo(world.origin),
     point: point.add(eye.origin),
+    slot: 0,
+    upright: uprightAt(geometry, hit.face, hit.point),
   };
+}
+
+/** Between the uprights of the corners, as the surface is drawn. */
+function uprightAt(
+  geometry: BufferGeometry,
+  { a, b, c, normal }: { a: number; b: number; c: number; normal: Vector3 },
+  at: Vector3,
+): Vector3 {
+  const [position, normals] = [geometry.getAttribute('position'), geometry.getAttribute('normal')];
+  const shares = new Vector3();
+  const corners = [a, b, c].map((i) => new Vector3().fromBufferAttribute(position, i)) as [Vector3, Vector3, Vector3];
+  const upright = normals && Triangles.getBarycoord(at, ...corners, shares) ? new Vector3() : normal.clone();
+  if (normals)
+    [a, b, c].forEach((i, k) =>
+      upright.addScaledVector(new Vector3().fromBufferAttribute(normals, i), shares.getComponent(k)),
+    );
+  return upright.applyMatrix3(new Matrix3().getNormalMatrix(matrix)).normalize();
 }
 
 /** The nearest line (or point) of a geometry on the picture, if it is within reach. */
@@ -136,7 +169,7 @@ function lineHit(
     const pixels = Math.hypot(a.x + lx * t - x, a.y + ly * t - y);
     if (pixels > reach || (best && pixels >= best.pixels)) continue;
     const point = from.clone().lerp(to, t);
-    best = { id, face: null, pixels, distance: point.distanceTo(world.origin), point: point.add(eye.origin) };
+    best = { id, face: null, pixels, distance: point.distanceTo(world.origin), point: point.add(eye.origin), slot: 0 };
   }
   return best;
 }

@@ -1,6 +1,6 @@
 import { BufferGeometry, Color, Group, Matrix4, Sphere, Vector3, Box3 } from 'three';
 import { computeBoundsTree, disposeBoundsTree } from 'three-mesh-bvh';
-import type { DrawnAs, Look, Material as NodeMaterial } from '../core/answers';
+import type { DrawnAs, Look, Surface } from '../core/answers';
 import type { OutlineRow } from '../core/outline';
 import { readGeometry, type DrawnPart } from '../core/geometry';
 import { session } from '../acts/session';
@@ -17,7 +17,8 @@ export class Entry implements Member {
   constructor(
     readonly id: string,
     readonly part: DrawnPart,
-    readonly material: NodeMaterial | undefined,
+    readonly material: string,
+    readonly tint: string | null,
     public batch: Batch,
   ) {}
 
@@ -69,6 +70,7 @@ export class Pictures {
   readonly spheres = new Spheres<Drawn>();
   private readonly scratch = new Matrix4();
   private readonly origin = new Vector3();
+  private readonly far = new Vector3();
   private sphere: Sphere | null = null;
   /** Counts what changes where things stand or how they are seen; what is kept of them holds until the next. */
   version = 0;
@@ -93,6 +95,11 @@ export class Pictures {
     return this.drawn.values();
   }
 
+  /** All that is drawn, batch by batch. */
+  drawnBatches(): Iterable<Batch> {
+    return this.batches.all;
+  }
+
   get(id: string): Drawn | undefined {
     return this.drawn.get(id);
   }
@@ -104,6 +111,7 @@ export class Pictures {
     this.drawn.clear();
     this.bySlot.clear();
     this.spheres.clear();
+    this.readMaterials();
     this.addAll(rows);
     this.place(null, origin);
     this.sweep();
@@ -137,6 +145,33 @@ export class Pictures {
     this.place(null, origin);
     // Colours that are tried one after the other leave empty batches behind.
     if (this.batches.size > 2 * this.swept + 64) this.sweep();
+  }
+
+  /** Takes over what materials are like, some or all; tells which nodes have to be drawn anew for it. */
+  readMaterials(some: string[] | null = null): string[] {
+    const { core } = session;
+    const anew: string[] = [];
+    const put = (id: string, surface: Surface | null) => {
+      if (this.materials.put(id, surface)) anew.push(id);
+    };
+    if (some) for (const id of some) put(id, core.materialOf(id)?.surface ?? null);
+    else {
+      const all = core.materials();
+      const there = new Set(all.map((m) => m.id));
+      for (const id of this.materials.ids) if (!there.has(id)) put(id, null);
+      for (const { id, surface } of all) put(id, surface);
+    }
+    return anew.length === 0 ? [] : [...new Set(anew.flatMap((id) => core.materialUsers(id)))];
+  }
+
+  /** How far away what lets light through stands from an eye: the farthest is drawn first. */
+  sort(eye: Matrix4): void {
+    for (const batch of this.batches.all) {
+      if (!batch.alone || batch.count === 0) continue;
+      const { array } = batch;
+      const s = batch.mirrored ? -1 : 1;
+      batch.away = this.far.set(s * array[12]!, array[13]!, array[14]!).applyMatrix4(eye).z;
+    }
   }
 
   /** Follows what is seen now; a switch of a collection looks at every node once. */
@@ -237,7 +272,7 @@ export class Pictures {
     if (!look) return [];
     const made = () => session.core.geometryOf(row.id);
     if (row.geometry === null) return this.geometry(look.made, made);
-    if (look.normals) return this.geometry(`${row.geometry}|${look.made}`, made);
+    if (look.normals || look.lies !== null) return this.geometry(`${row.geometry}|${look.made}`, made);
     return this.geometry(row.geometry, () => session.geometry.get(row.geometry!) ?? null);
   }
 
@@ -259,11 +294,13 @@ export class Pictures {
       at: -1,
     };
     const materials = look?.materials ?? [];
+    const symbol = row.kind === 'light' || row.kind === 'camera';
     for (const part of this.drawnAs(this.partsOf(row, look), drawn.how)) {
-      const material = this.recoloured(materials[part.slot] ?? materials[0], drawn);
-      const batch = this.batches.of(part, material, false, row.kind === 'light' || row.kind === 'camera');
-      const entry = new Entry(row.id, part, material, batch);
-      entry.at = batch.add(entry, material);
+      const material = materials[part.slot] ?? '';
+      const tint = this.tinted(material, drawn);
+      const batch = this.batches.of(part, material, tint, false, symbol, row.id);
+      const entry = new Entry(row.id, part, material, tint, batch);
+      entry.at = batch.add(entry);
       drawn.entries.push(entry);
     }
     if (drawn.entries.length > 0) {
@@ -275,11 +312,10 @@ export class Pictures {
   }
 
   /** Members may stand in the colour of their collection; faded things keep their form and lose most of their colour. */
-  private recoloured(material: NodeMaterial | undefined, { faded, tint }: SeenAs): NodeMaterial | undefined {
-    if ((!faded && tint === null) || !material) return material;
-    const full = new Color(tint ?? material.color);
-    const color = `#${(faded ? full.lerp(new Color(this.fade), 0.82) : full).getHexString()}`;
-    return { ...material, textures: [], color, emissive: '#000000' };
+  private tinted(material: string, { faded, tint }: SeenAs): string | null {
+    if (!faded && tint === null) return null;
+    const full = new Color(tint ?? this.materials.surfaceOf(material).color);
+    return `#${(faded ? full.lerp(new Color(this.fade), 0.82) : full).getHexString()}`;
   }
 
   /** The parts as they are, as their edges, or as the box about all of them. */
@@ -370,8 +406,9 @@ export class Pictures {
   private turnRound(entry: Entry, mirrored: boolean): void {
     const kind = this.drawn.get(entry.id)?.row.kind;
     entry.batch.remove(entry.at);
-    entry.batch = this.batches.of(entry.part, entry.material, mirrored, kind === 'light' || kind === 'camera');
-    entry.at = entry.batch.add(entry, entry.material);
+    const symbol = kind === 'light' || kind === 'camera';
+    entry.batch = this.batches.of(entry.part, entry.material, entry.tint, mirrored, symbol, entry.id);
+    entry.at = entry.batch.add(entry);
   }
 
   private read(w: Float64Array, at: number, into: Matrix4): Matrix4 {

@@ -1,3 +1,5 @@
+import { Vector3 } from 'three';
+import { lampsPicked } from '../acts/lamps';
 import type { MarkPlace } from '../wire/apiTypes';
 import type { Edit } from '../core/answers';
 import { answered } from '../acts/asked';
@@ -127,7 +129,33 @@ function takePoint(stage: OnStage, view: View, hit: Hit, add: boolean, picking =
   const reach = view.eye.pixel(hit.point) * 9;
   const met = session.core.surfaceAt(hit.id, trianglesNear(stage, view, hit, reach * 1.5), hit.point.toArray(), reach);
   if (picking === 'aimFace') takeFace(hit.id, met.upright);
-  else if (picking === 'surface') {
+  else if (picking === 'highlight') {
+    if (!hit.face) {
+      session.say({ kind: 'info', text: 'There is no surface here. Press on a face, or Esc to leave.' });
+      return;
+    }
+    const { eye } = view;
+    const way = new Vector3(0, 0, 1).applyQuaternion(eye.look.turn).toArray();
+    set({ picking: null, notice: null });
+    session.keep({
+      do: 'highlight',
+      nodes: lampsPicked(),
+      at: hit.point.toArray(),
+      normal: hit.upright?.toArray() ?? met.upright,
+      ...(eye.parallel ? { view: way } : { eye: eye.position().toArray() }),
+    });
+  } else if (picking === 'turnTo') {
+    set({ picking: null, notice: null });
+    session.keep({ do: 'turnTo', nodes: selection.filter((id) => id !== hit.id), at: hit.point.toArray() });
+  } else if (picking === 'focus') {
+    const { byId } = get();
+    set({ picking: null, notice: null });
+    session.keep({
+      do: 'setCamera',
+      nodes: selection.filter((id) => byId.get(id)?.kind === 'camera'),
+      focusOn: hit.id,
+    });
+  } else if (picking === 'surface') {
     if (!hit.face) {
       session.say({ kind: 'info', text: 'There is no surface here. Press on a face, or Esc to leave.' });
       return;

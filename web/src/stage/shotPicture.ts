@@ -9,30 +9,32 @@ import {
   type WebGLRenderer,
 } from 'three';
 import { isRefusal, type CameraView } from '../core/answers';
+import type { PictureType } from '../acts/open';
 import { session } from '../acts/session';
 import { get, setQuietly } from '../state/store';
+import { drawTo } from './portion';
 import type { Pictures } from './pictures';
 import type { Studio } from './studio';
+import { asPicture, type Surround } from './surround';
 
 /** What draws the stage. */
-interface Drawing {
+export interface Drawing {
   renderer: WebGLRenderer;
   scene: Scene;
   pictures: Pictures;
   studio: Studio;
+  surround: Surround;
   ground: Object3D;
   origin: Vector3;
 }
 
 /**
- * Draws a shot as its picture, with the core and the drawn things led to it and back at once: the page shows nothing of it, as long as
- * what is shown is drawn anew before the next frame. Null: it has no camera.
+ * Does something with the core and the drawn things led to a shot, and back at once: the page shows nothing of it, as long as what is shown is drawn anew before
+ * the next frame. Null: there is no such shot.
  */
-export function drawShot(on: Drawing, shot: string, width: number, height: number): Promise<Pixels> | null {
-  const { shot: present, narrow, asInShot, sight, shots, byId } = get();
+export function ledTo<T>(on: Drawing, shot: string | null, act: () => T): T | null {
+  const { shot: present, narrow, asInShot, sight, byId } = get();
   const { core } = session;
-  const camera = shots.find((s) => s.id === shot)?.camera;
-  if (!camera) return null;
   const lead = (to: string | null, narrowly: boolean) => {
     const answer = core.setScope(to, narrowly, asInShot);
     if (isRefusal(answer)) return false;
@@ -43,36 +45,56 @@ export function drawShot(on: Drawing, shot: string, width: number, height: numbe
   };
   if (!lead(shot, false)) return null;
   try {
-    const seen = core.cameraView(camera);
-    return seen && through(on, seen, camera, width, height);
+    return act();
   } finally {
     lead(present, narrow);
     setQuietly({ sight });
   }
 }
 
-function through(on: Drawing, seen: CameraView, camera: string, width: number, height: number): Promise<Pixels> {
-  const { renderer, scene, pictures, studio, ground, origin } = on;
+/**
+ * Draws a shot as its picture at the foot of the canvas. Null: it has no camera.
+ * @param take Takes what was drawn, before anything else is.
+ */
+export function drawShot<T>(on: Drawing, shot: string, width: number, height: number, take: () => T): T | null {
+  const camera = get().shots.find((s) => s.id === shot)?.camera;
+  if (!camera) return null;
+  return ledTo(on, shot, () => {
+    const seen = session.core.cameraView(camera);
+    if (!seen) return null;
+    through(on, seen, camera, width, height);
+    return take();
+  });
+}
+
+function through(on: Drawing, seen: CameraView, camera: string, width: number, height: number): void {
+  const { renderer, scene, pictures, studio, surround, ground, origin } = on;
   const sphere = pictures.bounds();
-  pictures.shade('coloured');
+  pictures.shade('picture');
   pictures.hide(camera);
   pictures.showFinal(true);
   ground.visible = false;
-  studio.use(false, pictures, sphere, true);
+  studio.use(
+    session.core.lamps().filter((lamp) => lamp.on),
+    origin,
+    sphere,
+  );
+  const back = asPicture(renderer, scene, surround, session.core.surroundings());
   const ratio = renderer.getPixelRatio();
   renderer.shadowMap.needsUpdate = true;
   renderer.setRenderTarget(null);
-  renderer.setViewport(0, 0, width / ratio, height / ratio);
+  drawTo(renderer, { x: 0, y: 0, width: width / ratio, height: height / ratio });
   renderer.setScissor(0, 0, width / ratio, height / ratio);
   renderer.setScissorTest(true);
-  renderer.render(scene, throughLens(seen, width / height, origin, sphere));
+  const lens = throughLens(seen, width / height, origin, sphere);
+  pictures.sort(new Matrix4().multiplyMatrices(lens.projectionMatrix, lens.matrixWorldInverse));
+  renderer.render(scene, lens);
   renderer.setScissorTest(false);
   pictures.showFinal(false);
-  return readBack(renderer.getContext() as WebGL2RenderingContext, width, height);
+  back();
 }
-
 /** Colours row by row, the lowest row first. */
-interface Pixels {
+export interface Pixels {
   colors: Uint8Array<ArrayBuffer>;
   width: number;
   height: number;
@@ -82,7 +104,8 @@ interface Pixels {
 const often = 8;
 
 /** What has just been drawn, once the graphics card is done with it: nobody waits for it here. */
-async function readBack(gl: WebGL2RenderingContext, width: number, height: number): Promise<Pixels> {
+export async function readBack(renderer: WebGLRenderer, width: number, height: number): Promise<Pixels> {
+  const gl = renderer.getContext() as WebGL2RenderingContext;
   const buffer = gl.createBuffer();
   gl.bindBuffer(gl.PIXEL_PACK_BUFFER, buffer);
   gl.bufferData(gl.PIXEL_PACK_BUFFER, width * height * 4, gl.STREAM_READ);
@@ -100,8 +123,8 @@ async function readBack(gl: WebGL2RenderingContext, width: number, height: numbe
   return { colors, width, height };
 }
 
-/** A camera of the scene for drawing through it, less the origin; near and far planes fit what is drawn. */
-function throughLens(
+/** A camera of the scene for drawing through it, less the origin; near and far planes fit what is drawn, where the lens does not say them. */
+export function throughLens(
   { world, lens }: CameraView,
   aspect: number,
   origin: Vector3,
@@ -110,16 +133,18 @@ function throughLens(
   const matrix = new Matrix4().fromArray(world);
   const at = new Vector3().setFromMatrixPosition(matrix).sub(origin);
   matrix.setPosition(at);
-  const far = at.distanceTo(sphere.center) + sphere.radius + 0.1;
-  const near = Math.max(far * 1e-4, at.distanceTo(sphere.center) - sphere.radius);
+  const far = lens.far ?? at.distanceTo(sphere.center) + sphere.radius + 0.1;
+  const near = lens.near ?? Math.max(far * 1e-4, at.distanceTo(sphere.center) - sphere.radius);
   const half = lens.height / 2;
   const camera =
     lens.projection === 'parallel'
-      ? new OrthographicCamera(-half * aspect, half * aspect, half, -half, -far, far)
+      ? new OrthographicCamera(-half * aspect, half * aspect, half, -half, lens.near ?? -far, far)
       : new PerspectiveCamera(lens.fov, aspect, near, far);
   camera.matrixAutoUpdate = false;
   camera.matrix.copy(matrix);
   camera.updateMatrixWorld(true);
+  // The picture of a shifted lens lies beside the axis: so many pixels of it, for a picture that is 1 high.
+  if (lens.shiftX !== 0 || lens.shiftY !== 0) camera.setViewOffset(aspect, 1, lens.shiftX, -lens.shiftY, aspect, 1);
   camera.updateProjectionMatrix();
   return camera;
 }
@@ -129,7 +154,7 @@ let next = 0;
 const waiting = new Map<number, (picture: Blob | null) => void>();
 
 /** A picture as a file, made beside the page. */
-export function encoded(image: Pixels): Promise<Blob | null> {
+export function encoded(image: Pixels, type: PictureType): Promise<Blob | null> {
   if (!worker) {
     worker = new Worker(new URL('./encoding.ts', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<{ id: number; picture: Blob | null }>) => {
@@ -142,6 +167,6 @@ export function encoded(image: Pixels): Promise<Blob | null> {
     };
   }
   const id = next++;
-  worker.postMessage({ id, image }, [image.colors.buffer]);
+  worker.postMessage({ id, image, type }, [image.colors.buffer]);
   return new Promise((done) => waiting.set(id, done));
 }

@@ -247,7 +247,7 @@ export class Signs {
     const key = get().selection.join();
     if (handles.standIn && key !== this.standInOf) handles.standIn = null;
     const c = this.project(handles.standIn ? new Vector3(...handles.frame!.centre) : centre);
-    const foot = get().layout === 'one' ? get().foot : 0;
+    const foot = get().layout === 'one' && eye.lens === null ? get().foot : 0;
     const high = eye.height - foot;
     const inside = c && c.x > 0 && c.y > 0 && c.x < eye.width && c.y < high;
     if (inside && handles.standIn) {

@@ -1,7 +1,17 @@
 import { Color, PCFShadowMap, Plane, Quaternion, Ray, Scene, Vector3, WebGLRenderer } from 'three';
-import { sightBits, type DrawnAs, type NodeKind, type Projection, type Vec3 } from '../core/answers';
+import {
+  sightBits,
+  type CameraView,
+  type DrawnAs,
+  type LampReading,
+  type Lens,
+  type NodeKind,
+  type Projection,
+  type Vec3,
+} from '../core/answers';
 import type { OutlineRow } from '../core/outline';
 import { rememberFocus } from '../acts/focus';
+import type { PictureType, StillFiles, StillWanted } from '../acts/open';
 import { session, type Picture } from '../acts/session';
 import { get, isLocked, isSeen, set, tintOf, type ViewName } from '../state/store';
 import { matesOf } from '../acts/mates';
@@ -21,8 +31,15 @@ import { Pace } from './pace';
 import { inBox, seenInBox, underPixel, type Box, type Hit } from './picking';
 import { pointer, setPointer } from '../state/pointer';
 import { Pictures, type Drawn, type SeenAs } from './pictures';
-import { drawShot, encoded } from './shotPicture';
+import { Ball } from './ball';
+import { farFirst } from './batches';
+import { drawTo } from './portion';
+import { drawShot, encoded, ledTo, readBack, type Drawing } from './shotPicture';
+import type { StillOf } from './frozen';
+import { makeStill, type Going } from './still';
+import { done, filesOf } from './stillFiles';
 import { Studio } from './studio';
+import { asPicture, Surround } from './surround';
 import { Uprights } from './uprights';
 import { turns, View } from './view';
 
@@ -34,7 +51,10 @@ export class Stage implements Picture, OnStage {
   readonly views: View[];
   /** The handles over each view. */
   private readonly hands: Handles[];
-  readonly pictures = new Pictures(() => this.draw());
+  readonly pictures = new Pictures(() => {
+    set({ picturesCame: get().picturesCame + 1 });
+    this.draw();
+  });
   readonly pace = new Pace(
     () => this.fit(),
     () => {
@@ -47,6 +67,10 @@ export class Stage implements Picture, OnStage {
   private readonly ground = new Ground();
   private readonly outlines = new Outlines();
   private readonly studio = new Studio();
+  private readonly surround = new Surround(
+    (hash) => session.fetchPicture(hash),
+    () => this.draw(),
+  );
   private readonly uprightLines = new Uprights(this.pictures);
   private requested = 0;
   private readonly origin = new Vector3();
@@ -69,8 +93,18 @@ export class Stage implements Picture, OnStage {
     this.renderer.shadowMap.type = PCFShadowMap;
     this.renderer.shadowMap.autoUpdate = false;
     this.renderer.info.autoReset = false;
+    this.renderer.setTransparentSort(farFirst);
     // Asking after every shader makes the page wait for the graphics card; the tests look for errors on the console.
     this.renderer.debug.checkShaderErrors = false;
+    // The graphics card may be taken away for a while; three.js fills it anew, and everything is drawn again.
+    canvas.addEventListener('webglcontextlost', () =>
+      session.say({ kind: 'warning', text: 'The graphics card was taken away. The stage comes back by itself.' }),
+    );
+    canvas.addEventListener('webglcontextrestored', () => {
+      this.lost++;
+      this.fit();
+      session.say(null);
+    });
     this.scene.matrixWorldAutoUpdate = false;
     this.scene.add(this.studio.group, this.ground.group, this.pictures.group);
     this.pictures.sightOf = sightOf;
@@ -79,7 +113,11 @@ export class Stage implements Picture, OnStage {
         new View(
           i,
           () => get().views[i]!,
-          (change) => set({ views: get().views.map((v, k) => (k === i ? { ...v, ...change } : v)) }),
+          (change) => {
+            // Without a camera there is no picture to be exact about.
+            const exact = change.camera === null ? { exact: false } : {};
+            set({ views: get().views.map((v, k) => (k === i ? { ...v, ...change, ...exact } : v)) });
+          },
         ),
     );
     this.hands = overlays.map((overlay, i) => new Handles(overlay, this, this.views[i]!));
@@ -132,9 +170,10 @@ export class Stage implements Picture, OnStage {
   /** Lays out the views and sets how finely is drawn. */
   fit(): void {
     if (!this.pace.coarse) this.renderer.shadowMap.needsUpdate = true;
-    const { layout, active } = get();
+    const { layout, active, views, foot } = get();
     const four = layout === 'four';
-    // Four views end above the sentence; one lies below it.
+    // Four views and pictures end above the sentence; any other view lies below it.
+    const high = views[active]!.camera === null ? this.height : Math.max(80, this.height - foot);
     const [w, h] = [(this.width - seam) / 2, Math.max(80, this.height - get().foot - seam) / 2];
     // Top and the free view above, front and right below.
     const places = [[1, 0], [0, 0], [0, 1], [1, 1]] as const; // prettier-ignore
@@ -143,7 +182,7 @@ export class Stage implements Picture, OnStage {
       const [column, row] = places[i]!;
       view.rect = four
         ? { x: column * (w + seam), y: row * (h + seam), width: w, height: h }
-        : { x: 0, y: 0, width: this.width, height: this.height };
+        : { x: 0, y: 0, width: this.width, height: high };
       view.eye.resize(view.rect.width, view.rect.height);
     });
     setFrames({ rects: this.views.map((view) => (view.shown ? view.rect : null)) });
@@ -198,6 +237,12 @@ export class Stage implements Picture, OnStage {
     this.sceneChanged();
   }
 
+  materialsChanged(ids: string[] | null): void {
+    const anew = this.pictures.readMaterials(ids);
+    if (anew.length > 0) this.looksChanged(anew);
+    else this.draw();
+  }
+
   sightChanged(): void {
     this.pictures.sight(get().byId, this.origin);
     this.sceneChanged();
@@ -241,7 +286,7 @@ export class Stage implements Picture, OnStage {
     const { rect } = this.view;
     const ratio = this.renderer.getPixelRatio();
     // Without what the sentence covers, and cut to the shape that is wanted.
-    const high = rect.height - (get().layout === 'one' ? get().foot : 0);
+    const high = Math.min(rect.height, this.height - (get().layout === 'one' ? get().foot : 0));
     const scale = Math.max(width / rect.width, height / high);
     const [w, h] = [width / scale, height / scale];
     const [x, y] = [rect.x + (rect.width - w) / 2, rect.y + (high - h) / 2];
@@ -254,17 +299,165 @@ export class Stage implements Picture, OnStage {
     return new Promise((done) => small.toBlob(done, 'image/webp', 0.82));
   }
 
-  async throughShot(shot: string, width: number, height: number): Promise<Blob | null> {
-    const { renderer, scene, pictures, studio, origin } = this;
-    const image = drawShot(
-      { renderer, scene, pictures, studio, origin, ground: this.ground.group },
-      shot,
-      width,
-      height,
-    );
-    renderer.shadowMap.needsUpdate = true;
+  async throughShot(
+    shot: string,
+    width: number,
+    height: number,
+    type: PictureType = 'image/webp',
+  ): Promise<Blob | null> {
+    await this.surroundingsOf(shot);
+    const image = this.drawShot(shot, width, height, () => readBack(this.renderer, width, height));
     this.draw();
-    return image && encoded(await image);
+    return image && encoded(await image, type);
+  }
+
+  drawOnto(shot: string, canvas: HTMLCanvasElement): boolean {
+    const { width, height } = canvas;
+    const from = this.renderer.domElement;
+    const drawn = this.drawShot(shot, width, height, () => {
+      canvas.getContext('2d')!.drawImage(from, 0, from.height - height, width, height, 0, 0, width, height);
+      return true;
+    });
+    return drawn ?? false;
+  }
+
+  viewAsCamera(): CameraView {
+    const { eye } = this;
+    const high = Math.max(1, eye.height - (get().layout === 'one' && eye.lens === null ? get().foot : 0));
+    const aspect = eye.lens?.aspect ?? eye.width / high;
+    const sees = eye.sees();
+    // Of a view that lies below the sentence only what is above it; of a camera's its picture.
+    const share = eye.lens ? 1 : high / eye.height;
+    const lens: Lens = eye.lens ?? {
+      ...sees,
+      aspect,
+      near: null,
+      far: null,
+      shiftX: 0,
+      shiftY: (1 - share) / 2 / share,
+      opening: 0,
+      focus: 0,
+      width: 1280,
+      pictureHeight: Math.max(1, Math.round(1280 / aspect)),
+    };
+    const half = Math.atan(Math.tan((lens.fov * Math.PI) / 360) * share);
+    return {
+      world: eye.world(),
+      lens: eye.lens ? lens : { ...lens, fov: (half * 360) / Math.PI, height: lens.height * share },
+    };
+  }
+
+  async still(
+    wanted: StillWanted,
+    going: { stop: boolean; gone: boolean },
+    progress: (done: number, all: number) => void,
+    light: ((sum: Float32Array) => void) | null = null,
+  ): Promise<StillFiles | null> {
+    const of: StillOf =
+      wanted.shot !== null
+        ? { shot: wanted.shot }
+        : wanted.camera !== null
+          ? { camera: wanted.camera }
+          : { view: wanted.view as CameraView };
+    const all: Going = Object.assign(going, {
+      lost: this.lost,
+      progress,
+      rest: async () => {
+        // The graphics card does one thing after the other: what is arranged goes first.
+        await new Promise((next) => setTimeout(next, this.pace.isMoving ? 120 : 0));
+        await done(this.renderer);
+        while (this.renderer.getContext().isContextLost() && !going.gone)
+          await new Promise((next) => setTimeout(next, 200));
+        all.lost = this.lost;
+      },
+    });
+    await this.surroundingsOf(wanted.shot);
+    const making = makeStill(this.drawing, { ...wanted, of }, all, light);
+    this.draw();
+    const made = await making;
+    this.draw();
+    return made && filesOf(made);
+  }
+
+  /** What lights a shot from all sides, or what is shown, is there once this is done. */
+  private async surroundingsOf(shot: string | null): Promise<void> {
+    const { core } = session;
+    // Most shots have the scene's.
+    const own = get().shot !== null || (get().shots.find((one) => one.id === shot)?.cheats ?? 0) > 0;
+    const s = shot === null || !own ? core.surroundings() : ledTo(this.drawing, shot, () => core.surroundings());
+    this.draw();
+    if (s) await this.surround.follow(s);
+  }
+
+  /** How often the graphics card has come back. */
+  private lost = 0;
+
+  brightness(): number | null {
+    const sums: number[] = [];
+    const view = this.viewAsCamera();
+    const height = Math.max(1, Math.round(96 / view.lens.aspect));
+    const ask = {
+      of: { view },
+      width: 96,
+      height,
+      part: null,
+      passes: 1,
+      transparent: false,
+      tone: 'none',
+      depth: false,
+      mask: false,
+    } as const;
+    const going: Going = { stop: false, gone: false, lost: 0, progress: () => undefined, rest: async () => undefined };
+    // One pass is drawn and read at once.
+    void makeStill(this.drawing, ask, going, (sum) => {
+      for (let i = 0; i < sum.length; i += 4) {
+        const bright = 0.2126 * sum[i]! + 0.7152 * sum[i + 1]! + 0.0722 * sum[i + 2]!;
+        if (bright > 0) sums.push(Math.log2(bright));
+      }
+    });
+    this.draw();
+    return sums.length === 0 ? null : 2 ** (sums.reduce((all, one) => all + one, 0) / sums.length);
+  }
+
+  ball(material: string): string | null {
+    const drawn = this.theBall.draw(this.renderer, this.pictures.materials, material);
+    this.draw();
+    return drawn;
+  }
+
+  private readonly theBall = new Ball();
+
+  private drawShot<T>(shot: string, width: number, height: number, take: () => T): T | null {
+    const { renderer } = this;
+    const { width: wide, height: high } = renderer.domElement;
+    if (width > wide || height > high) {
+      // Until what is shown is drawn again.
+      this.isEnlarged = true;
+      renderer.setPixelRatio(1);
+      renderer.setSize(Math.max(width, wide), Math.max(height, high), false);
+    }
+    const taken = drawShot(this.drawing, shot, width, height, take);
+    renderer.shadowMap.needsUpdate = true;
+    return taken;
+  }
+
+  private get drawing(): Drawing {
+    const { renderer, scene, pictures, studio, surround, origin } = this;
+    return { renderer, scene, pictures, studio, surround, origin, ground: this.ground.group };
+  }
+
+  private wasLit = false;
+
+  /** The canvas is larger than what the page shows of it. */
+  private isEnlarged = false;
+
+  lookOn(from: string, to: string): void {
+    const seen = session.core.cameraView(to);
+    if (!seen) return;
+    for (const view of this.views) {
+      if (view.state().camera === from) view.through(to, seen.world, seen.lens, view.eye.look.distance);
+    }
+    this.draw();
   }
 
   focus(): Vec3 {
@@ -519,10 +712,16 @@ export class Stage implements Picture, OnStage {
   private drawNow(now: number): void {
     const started = performance.now();
     this.requested = 0;
+    // Shots that run through lie over it.
+    if (get().running) return;
+    if (this.isEnlarged) {
+      this.isEnlarged = false;
+      this.fit();
+    }
     this.pace.drawing(started);
     this.renderer.info.reset();
-    if (get().layout === 'four') {
-      // Between four views and below them the page's own colour shows.
+    if (get().layout === 'four' || this.view.rect.height < this.height) {
+      // Between views and below them the page's own colour shows.
       this.renderer.setRenderTarget(null);
       this.renderer.setClearColor(this.colors.line);
       this.renderer.clear();
@@ -537,7 +736,8 @@ export class Stage implements Picture, OnStage {
 
   private drawView(view: View, now: number): void {
     const { eye, rect } = view;
-    const { shading, name } = view.state();
+    const { name, exact } = view.state();
+    const shading = exact ? 'picture' : view.state().shading;
     if (eye.advance(now)) this.draw();
     if (eye.update(this.origin)) {
       this.origin.copy(eye.origin);
@@ -559,16 +759,27 @@ export class Stage implements Picture, OnStage {
     if (view === this.view) this.spacing = spacing;
     const sphere = this.pictures.bounds();
     this.ground.showShade(sphere.radius < 6 && (shading === 'clay' || shading === 'coloured'));
-    this.studio.use(shading === 'lamps' || shading === 'picture', this.pictures, sphere, shading === 'picture');
+    const lit = shading === 'lamps' || shading === 'picture';
+    const lamps = lit ? lampsOf(shading === 'picture') : null;
+    const leftOut = this.studio.use(lamps, this.origin, sphere);
+    if (view === this.view && leftOut !== get().lampsLeftOut) set({ lampsLeftOut: leftOut });
+    // What shines is drawn with shadows of its own, which are not those of the studio.
+    if (lit !== this.wasLit) this.renderer.shadowMap.needsUpdate = true;
+    this.wasLit = lit;
+    const back = lit
+      ? asPicture(this.renderer, this.scene, this.surround, session.core.surroundings(), shading === 'picture')
+      : null;
 
     const y = this.height - rect.y - rect.height;
     this.renderer.setRenderTarget(null);
-    this.renderer.setViewport(rect.x, y, rect.width, rect.height);
+    drawTo(this.renderer, { ...rect, y });
     this.renderer.setScissor(rect.x, y, rect.width, rect.height);
     this.renderer.setScissorTest(true);
+    this.pictures.sort(eye.camera.projectionMatrix.clone().multiply(eye.camera.matrixWorldInverse));
     renderDeep(this.renderer, this.scene, eye);
+    back?.();
     this.renderer.setScissorTest(false);
-    if (this.bare) return;
+    if (this.bare || exact) return;
     // Nobody sees the camera that they look through.
     const through = name === 'camera' ? view.state().camera : null;
     const all = this.marked();
@@ -629,6 +840,14 @@ export class Stage implements Picture, OnStage {
     const steps = stepSizes[verb];
     return selection.length > 0 && steps.on && (verb === 'move' || verb === 'pivot') ? steps.size : 0;
   }
+}
+
+/** The lamps that light a view: those of the final picture, or those that are seen; with some alone where that is asked for. */
+function lampsOf(final: boolean): LampReading[] {
+  const { soloLamps } = get();
+  return session.core
+    .lamps()
+    .filter((lamp) => (final ? lamp.on : lamp.seen && (soloLamps.length === 0 || soloLamps.includes(lamp.id))));
 }
 
 const drawnAs: DrawnAs[] = ['full', 'wire', 'box'];

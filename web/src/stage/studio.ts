@@ -1,18 +1,6 @@
-import {
-  DirectionalLight,
-  Group,
-  HemisphereLight,
-  PointLight,
-  SpotLight,
-  Vector3,
-  type Light,
-  type Sphere,
-} from 'three';
-import { session } from '../acts/session';
-import type { Pictures } from './pictures';
-
-/** More lamps than this would make every surface slow; the brightest are taken. */
-const mostLamps = 12;
+import { DirectionalLight, Group, HemisphereLight, Vector3, type Sphere } from 'three';
+import type { LampReading } from '../core/answers';
+import { Lamplight } from './lamplight';
 
 /** The light of the stage: a soft studio, or the scene's own lamps. */
 export class Studio {
@@ -20,8 +8,7 @@ export class Studio {
   private readonly sky = new HemisphereLight();
   private readonly sun = new DirectionalLight();
   private readonly studio = new Group();
-  private readonly lamps = new Group();
-  private lampsKey = '';
+  private readonly lamps = new Lamplight();
 
   constructor() {
     this.sun.castShadow = true;
@@ -31,8 +18,8 @@ export class Studio {
     this.sun.shadow.radius = 5;
     this.sun.shadow.intensity = 0.62;
     this.studio.add(this.sky, this.sun, this.sun.target);
-    this.group.add(this.studio, this.lamps);
-    this.lamps.visible = false;
+    this.group.add(this.studio, this.lamps.group);
+    this.lamps.group.visible = false;
   }
 
   setTheme(night: boolean): void {
@@ -61,58 +48,10 @@ export class Studio {
     this.studio.updateMatrixWorld(true);
   }
 
-  /** Which of the two lights the picture that is drawn next. */
-  use(lamps: boolean, pictures: Pictures, sphere: Sphere, final = false): void {
-    this.studio.visible = !lamps;
-    this.lamps.visible = lamps;
-    if (lamps) this.placeLamps(pictures, sphere, final);
-  }
-
-  /** The brightest lamps, dimmed together so that the middle of the scene is neither dark nor blinding. */
-  private placeLamps(pictures: Pictures, sphere: Sphere, final: boolean): void {
-    const found: { light: Light; lux: number }[] = [];
-    const at = this.lamps.matrix.clone();
-    for (const drawn of pictures.nodes) {
-      if (drawn.row.kind !== 'light' || !(final ? drawn.final : drawn.seen)) continue;
-      const data = session.core.node(drawn.id)?.node.light;
-      if (!data || data.intensity <= 0) continue;
-      const light =
-        data.type === 'directional'
-          ? new DirectionalLight(data.color, data.intensity)
-          : data.type === 'spot'
-            ? new SpotLight(data.color, data.intensity, data.range ?? 0, ((data.outerCone ?? 45) * Math.PI) / 180)
-            : new PointLight(data.color, data.intensity, data.range ?? 0);
-      pictures.matrix(drawn, at);
-      light.position.setFromMatrixPosition(at);
-      const away = Math.max(light.position.distanceTo(sphere.center), sphere.radius * 0.15, 1e-3);
-      if (light instanceof SpotLight || light instanceof DirectionalLight) {
-        if (light instanceof SpotLight) light.penumbra = 1 - (data.innerCone ?? 0) / (data.outerCone ?? 45);
-        light.target.position.copy(light.position).add(new Vector3(0, 0, -1).transformDirection(at));
-        light.target.updateMatrixWorld();
-      }
-      found.push({ light, lux: light instanceof DirectionalLight ? data.intensity : data.intensity / away ** 2 });
-    }
-    found.sort((a, b) => b.lux - a.lux).splice(mostLamps);
-    const total = found.reduce((sum, f) => sum + f.lux, 0);
-    const key = found.map((f) => f.light.type).join();
-    // The same kinds of lamps are kept, so that no surface has to be prepared anew.
-    if (key !== this.lampsKey) {
-      this.lamps.clear();
-      const fill = new HemisphereLight('#ffffff', '#8a8378', found.length === 0 ? 0.5 : 0.22);
-      this.lamps.add(fill, ...found.map((f) => f.light));
-      this.lampsKey = key;
-    }
-    const kept = this.lamps.children.slice(1) as Light[];
-    kept.forEach((light, i) => {
-      const wanted = found[i]!.light;
-      light.intensity = (wanted.intensity * 5) / Math.max(total, 1e-9);
-      light.color.copy(wanted.color);
-      light.position.copy(wanted.position);
-      if (light instanceof SpotLight || light instanceof DirectionalLight) {
-        light.target.position.copy((wanted as SpotLight).target.position);
-        light.target.updateMatrixWorld();
-      }
-    });
-    this.lamps.updateMatrixWorld(true);
+  /** Which of the two lights the picture that is drawn next; tells how many lamps are left out. */
+  use(lamps: LampReading[] | null, origin: Vector3, sphere: Sphere): number {
+    this.studio.visible = lamps === null;
+    this.lamps.group.visible = lamps !== null;
+    return lamps ? this.lamps.place(lamps, origin, sphere) : 0;
   }
 }

@@ -9,7 +9,22 @@ export interface PageSlice {
   readIn: 'parent' | 'world';
   asSize: boolean;
   /** What is open over the page. */
-  open: 'find' | 'settings' | 'steps' | 'keys' | 'pivots' | 'links' | 'scenes' | null;
+  open:
+    | 'find'
+    | 'settings'
+    | 'steps'
+    | 'keys'
+    | 'pivots'
+    | 'links'
+    | 'scenes'
+    | 'seen'
+    | 'compare'
+    | 'sheet'
+    | 'shotList'
+    | 'still'
+    | 'stillMake'
+    | 'surroundings'
+    | null;
   settingsAt: Section;
   asking: Asking | null;
   /** The list of scenes is open. */
@@ -17,6 +32,17 @@ export interface PageSlice {
   /** The step of the first walk, or null. */
   walk: number | null;
 }
+
+/** What lies over the stage and is about the open scene. */
+export const overScene: ReadonlySet<PageSlice['open']> = new Set([
+  'compare',
+  'seen',
+  'sheet',
+  'shotList',
+  'still',
+  'stillMake',
+  'surroundings',
+] as const);
 
 export const pageSlice: PageSlice = {
   readIn: 'parent',

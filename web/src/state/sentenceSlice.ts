@@ -33,7 +33,11 @@ export type Picking =
   | 'alignTo'
   | 'target'
   | 'upward'
-  | 'aimFace';
+  | 'aimFace'
+  | 'material'
+  | 'highlight'
+  | 'turnTo'
+  | 'focus';
 
 export interface Notice {
   kind: 'refusal' | 'warning' | 'info';

@@ -33,6 +33,17 @@ export interface Arrangement {
   panelWidth: number;
 }
 
+/** What is drawn over the picture of a camera that is looked through. */
+export interface Aids {
+  thirds: boolean;
+  cross: boolean;
+  /** Where action is safe from being cut off, and where titles are. */
+  safe: boolean;
+  horizon: boolean;
+  /** What is outside is dimmed. */
+  dim: boolean;
+}
+
 /** The chapters of the right-hand panel. */
 export type Chapter = 'where' | 'what' | 'why';
 
@@ -69,6 +80,7 @@ export interface Settings {
   /** The tree shows the colours of the collections that each object was put into. */
   collectionColors?: boolean;
   treeShows?: Partial<TreeShows>;
+  aids?: Partial<Aids>;
   walked?: boolean;
   /** The chapter of the right-hand panel that was open last. */
   chapter?: Chapter;
@@ -93,6 +105,7 @@ export interface FullSettings {
   selectionSteps: boolean;
   collectionColors: boolean;
   treeShows: TreeShows;
+  aids: Aids;
   folded: Record<string, boolean>;
   chapter: Chapter;
 }
@@ -110,6 +123,7 @@ const defaults: FullSettings = {
   selectionSteps: false,
   collectionColors: false,
   treeShows: { locked: true, working: true, final: true },
+  aids: { thirds: false, cross: false, safe: false, horizon: false, dim: true },
   folded: {},
   chapter: 'where',
 };
@@ -132,6 +146,7 @@ export function settingsOf(settings: Settings): FullSettings {
     selectionSteps: settings.selectionSteps ?? defaults.selectionSteps,
     collectionColors: settings.collectionColors ?? defaults.collectionColors,
     treeShows: { ...defaults.treeShows, ...settings.treeShows },
+    aids: { ...defaults.aids, ...settings.aids },
     folded: settings.folded ?? defaults.folded,
     chapter: settings.chapter ?? defaults.chapter,
   };
@@ -161,7 +176,7 @@ const words = { theme: ['day', 'night'], chapter: ['where', 'what', 'why'] };
 export function cleaned(raw: Record<string, unknown>): Settings {
   const clean: Record<string, unknown> = {};
   const own = defaults as unknown as Record<string, unknown>;
-  const groups = ['marks', 'navigation', 'arrangement', 'numbers', 'treeShows'];
+  const groups = ['marks', 'navigation', 'arrangement', 'numbers', 'treeShows', 'aids'];
   for (const [name, value] of Object.entries(raw)) {
     if (groups.includes(name) && typeof value === 'object' && value !== null) {
       const like = own[name] as Record<string, unknown>;

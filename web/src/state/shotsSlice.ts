@@ -1,3 +1,4 @@
+import type { ShotListAnswer } from '../wire/apiTypes';
 import type { CheatReading, ShotReading } from '../wire/bridgeTypes';
 
 /** What the page holds of the shots, and where edits are made. Both belong to the person. */
@@ -15,8 +16,25 @@ export interface ShotsSlice {
   asInShot: boolean;
   /** What is picked has of its own in the current shot. */
   cheats: CheatReading[];
+  /** Two shots beside each other, of null the scene; whether the second stands on the stage as ghosts. */
+  comparing: { a: string; b: string | null; ghosts: boolean };
+  /** A list of shots that was read, before it is taken in. */
+  asked: { name: string; answer: ShotListAnswer } | null;
+  /** The shots run through; null: they do not. */
+  running: Running | null;
+  /** The thing that keeps its size while a lens changes. */
+  sizeOf: string | null;
   /** Pictures of shots: where each lies, and what it shows; older ones are made again when nothing else is to be done. */
   shotPictures: Map<string, ShotPicture>;
+}
+
+/** Shots shown one after the other. Frames are counted over all of them, from 0. */
+export interface Running {
+  frame: number;
+  playing: boolean;
+  loop: boolean;
+  /** The pictures of the cards are shown: drawing would come too late. */
+  cards: boolean;
 }
 
 export interface ShotPicture {
@@ -24,6 +42,14 @@ export interface ShotPicture {
   /** Of the versions of the shot; -1: it shows something older. */
   version: number;
 }
+
+/** Nothing compared, read or running: as it is when a scene is entered. */
+export const sequenceAtRest: Pick<ShotsSlice, 'comparing' | 'asked' | 'running' | 'sizeOf'> = {
+  comparing: { a: '', b: null, ghosts: false },
+  asked: null,
+  running: null,
+  sizeOf: null,
+};
 
 export const shotsSlice: ShotsSlice = {
   shots: [],
@@ -33,6 +59,7 @@ export const shotsSlice: ShotsSlice = {
   narrow: false,
   asInShot: true,
   cheats: [],
+  ...sequenceAtRest,
   shotPictures: new Map(),
 };
 

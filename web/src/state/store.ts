@@ -1,6 +1,8 @@
 import { create } from 'zustand';
 import { sightBits, type EulerOrder } from '../core/answers';
 import type { OutlineRow } from '../core/outline';
+import { lightSlice, type LightSlice } from './lightSlice';
+import { materialsSlice, type MaterialsSlice } from './materialsSlice';
 import { pageSlice, type PageSlice } from './pageSlice';
 import { sceneSlice, type SceneSlice } from './sceneSlice';
 import { selectionSlice, type SelectionSlice } from './selectionSlice';
@@ -15,7 +17,8 @@ export type { Notice, PickedPlace, Picking, Snap, Steps } from './sentenceSlice'
 export type { ViewName, ViewState } from './viewsSlice';
 
 /** All that the page holds beside the open scene in the core; who reads a part of it hears of that part alone. */
-export interface PageState extends SceneSlice, SelectionSlice, SentenceSlice, ViewsSlice, ShotsSlice, PageSlice {}
+export interface PageState
+  extends SceneSlice, SelectionSlice, SentenceSlice, ViewsSlice, ShotsSlice, MaterialsSlice, LightSlice, PageSlice {}
 
 export const useStore = create<PageState>(() => ({
   ...sceneSlice,
@@ -23,6 +26,8 @@ export const useStore = create<PageState>(() => ({
   ...sentenceSlice,
   ...viewsSlice,
   ...shotsSlice,
+  ...materialsSlice,
+  ...lightSlice,
   ...pageSlice,
 }));
 

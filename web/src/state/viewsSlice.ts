@@ -12,6 +12,8 @@ export interface ViewState {
   steering: boolean;
   parallel: boolean;
   shading: Shading;
+  /** Shown is the picture and nothing else: no handles, no marks, nothing outside. */
+  exact: boolean;
 }
 
 /** The views of the stage, and what is shown in them for the moment. */
@@ -34,6 +36,7 @@ export const viewsSlice: ViewsSlice = {
     steering: false,
     parallel: name !== 'free',
     shading: 'clay' as const,
+    exact: false,
   })),
   active: 0,
   layout: 'one',

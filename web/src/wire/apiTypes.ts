@@ -835,6 +835,7 @@ export interface paths {
             parameters: {
                 query?: {
                     format?: string;
+                    shot?: string;
                 };
                 header?: never;
                 path: {
@@ -1159,6 +1160,440 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptPicture"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    name?: string;
+                    side?: number;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "image/png": string;
+                    "image/jpeg": string;
+                    "image/webp": string;
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/pictures/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    hash: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    hash: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/stills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Still"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query: {
+                    revision: number;
+                    name?: string;
+                    shot?: string;
+                    passes?: number;
+                    seconds?: number;
+                    madeOf?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "image/png": string;
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StillAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/stills/{still}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    still: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    still: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/stills/{still}/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    still: string;
+                    part: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    still: string;
+                    part: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "image/png": string;
+                    "image/webp": string;
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/shots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    format?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JsonShots"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/shots/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    only?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                    "application/json": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotListAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{id}/shots/{shot}/diff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    with?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    shot: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotDiff"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{id}/unused": {
         parameters: {
             query?: never;
@@ -1274,10 +1709,7 @@ export interface components {
         };
         /** @enum {unknown} */
         AlignPlace: "min" | "middle" | "max" | "pivot";
-        /**
-         * @default opaque
-         * @enum {unknown}
-         */
+        /** @enum {unknown} */
         AlphaMode: "opaque" | "mask" | "blend";
         /**
          * @default set
@@ -1300,11 +1732,22 @@ export interface components {
             fov?: number;
             /** @default 4 */
             height?: number;
-            /** @default 0.1 */
-            near?: number;
-            /** @default 1000 */
-            far?: number;
+            near?: null | number;
+            far?: null | number;
             aspect?: null | number;
+            /** Format: int32 */
+            pixels?: null | number;
+            /** @default 0 */
+            shiftX?: number;
+            /** @default 0 */
+            shiftY?: number;
+            aperture?: null | number;
+            focus?: null | number;
+            focusOn?: null | string;
+        };
+        CameraDifference: {
+            a: null | string;
+            b: null | string;
         };
         Carried: {
             shot: string;
@@ -1314,6 +1757,12 @@ export interface components {
         };
         /** @enum {unknown} */
         ChannelName: "position" | "rotation" | "scale" | "size";
+        CheatDifference: {
+            node: string;
+            channel: string;
+            a: components["schemas"]["CheatValue"];
+            b: components["schemas"]["CheatValue"];
+        };
         CheatValue: unknown;
         /**
          * @default along
@@ -1359,6 +1808,7 @@ export interface components {
                 [key: string]: string;
             };
             stands?: null | Record<string, never>;
+            materials?: null | components["schemas"]["EntityData"][];
         };
         DerivedAnswer: {
             /** Format: int64 */
@@ -1387,7 +1837,7 @@ export interface components {
          * @enum {unknown}
          */
         DropBy: "lowest" | "pivot";
-        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"] | components["schemas"]["EditConstrain"] | components["schemas"]["EditSetConstraint"] | components["schemas"]["EditUnconstrain"] | components["schemas"]["EditBake"] | components["schemas"]["EditTurnTo"] | components["schemas"]["EditPanAndTilt"] | components["schemas"]["EditGiveLinks"] | components["schemas"]["EditDrive"] | components["schemas"]["EditFaceWith"] | components["schemas"]["EditMakeShot"] | components["schemas"]["EditSetShot"] | components["schemas"]["EditCopyShot"] | components["schemas"]["EditRemoveShot"] | components["schemas"]["EditRenumber"] | components["schemas"]["EditSetTiming"] | components["schemas"]["EditSeeIn"] | components["schemas"]["EditTakeBack"] | components["schemas"]["EditEverywhere"] | components["schemas"]["EditCarryAlong"];
+        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"] | components["schemas"]["EditConstrain"] | components["schemas"]["EditSetConstraint"] | components["schemas"]["EditUnconstrain"] | components["schemas"]["EditBake"] | components["schemas"]["EditTurnTo"] | components["schemas"]["EditPanAndTilt"] | components["schemas"]["EditGiveLinks"] | components["schemas"]["EditDrive"] | components["schemas"]["EditFaceWith"] | components["schemas"]["EditMakeShot"] | components["schemas"]["EditSetShot"] | components["schemas"]["EditCopyShot"] | components["schemas"]["EditRemoveShot"] | components["schemas"]["EditRenumber"] | components["schemas"]["EditSetTiming"] | components["schemas"]["EditSetSurroundings"] | components["schemas"]["EditPutHighlight"] | components["schemas"]["EditSeeIn"] | components["schemas"]["EditTakeBack"] | components["schemas"]["EditEverywhere"] | components["schemas"]["EditCarryAlong"] | components["schemas"]["EditTakeFrom"] | components["schemas"]["EditOwnCamera"] | components["schemas"]["EditListShots"] | components["schemas"]["EditKeepSize"] | components["schemas"]["EditLevel"] | components["schemas"]["EditMakeMaterial"] | components["schemas"]["EditSetMaterial"] | components["schemas"]["EditRemoveMaterial"] | components["schemas"]["EditAssign"] | components["schemas"]["EditTakeMaterial"] | components["schemas"]["EditMergeMaterials"] | components["schemas"]["EditClearMaterials"];
         EditAdd: {
             /** @enum {string} */
             do: "add";
@@ -1411,6 +1861,29 @@ export interface components {
             /** @default false */
             scale?: boolean;
         };
+        EditAssign: {
+            /** @enum {string} */
+            do: "assign";
+            nodes: string[];
+            /** @description A material: its id, or what it is like; then the one that is so, which is made where there is none. */
+            material?: string | {
+                name?: string;
+                color?: null | string;
+                opacity?: number;
+                alphaMode?: components["schemas"]["AlphaMode"];
+                alphaCutoff?: number;
+                roughness?: number;
+                metalness?: number;
+                emissive?: null | string;
+                emissiveStrength?: number;
+                doubleSided?: boolean;
+                unlit?: boolean;
+                textures?: components["schemas"]["TextureUse"][];
+                lies?: components["schemas"]["Lies"];
+            };
+            /** Format: int32 */
+            slot?: null | number;
+        };
         EditBake: {
             /** @enum {string} */
             do: "bake";
@@ -1433,6 +1906,11 @@ export interface components {
             /** @enum {string} */
             do: "carryAlong";
             of: components["schemas"]["Carried"][];
+            isOfShots?: boolean;
+        };
+        EditClearMaterials: {
+            /** @enum {string} */
+            do: "clearMaterials";
             isOfShots?: boolean;
         };
         EditCollect: {
@@ -1572,16 +2050,69 @@ export interface components {
             do: "join";
             nodes: string[];
         };
+        EditKeepSize: {
+            /** @enum {string} */
+            do: "keepSize";
+            node: string;
+            of: string;
+            fov?: null | number;
+            depth?: null | number;
+            mode?: components["schemas"]["AmountMode"];
+        };
+        EditLevel: {
+            /** @enum {string} */
+            do: "level";
+            nodes: string[];
+        };
+        EditListShots: {
+            /** @enum {string} */
+            do: "shotList";
+            shots: components["schemas"]["NewShot"][];
+            isOfShots?: boolean;
+        };
         EditLockNodes: {
             /** @enum {string} */
             do: "lock";
             nodes: string[];
             on: boolean;
         };
+        EditMakeMaterial: {
+            /** @enum {string} */
+            do: "material";
+            id?: null | string;
+            name?: null | string;
+            /** @description A material: its id, or what it is like; then the one that is so, which is made where there is none. */
+            like?: string | {
+                name?: string;
+                color?: null | string;
+                opacity?: number;
+                alphaMode?: components["schemas"]["AlphaMode"];
+                alphaCutoff?: number;
+                roughness?: number;
+                metalness?: number;
+                emissive?: null | string;
+                emissiveStrength?: number;
+                doubleSided?: boolean;
+                unlit?: boolean;
+                textures?: components["schemas"]["TextureUse"][];
+                lies?: components["schemas"]["Lies"];
+            };
+            /** Format: int32 */
+            index?: null | number;
+            nodes?: null | string[];
+            /** Format: int32 */
+            slot?: null | number;
+        };
         EditMakeShot: {
             /** @enum {string} */
             do: "shot";
             shot: components["schemas"]["NewShot"];
+            isOfShots?: boolean;
+        };
+        EditMergeMaterials: {
+            /** @enum {string} */
+            do: "mergeMaterials";
+            of?: null | string[];
             isOfShots?: boolean;
         };
         EditMirror: {
@@ -1618,6 +2149,13 @@ export interface components {
             turnParts?: null | (null | number)[];
             mode?: components["schemas"]["AmountMode"];
         };
+        EditOwnCamera: {
+            /** @enum {string} */
+            do: "ownCamera";
+            shot: string;
+            id?: null | string;
+            isOfShots?: boolean;
+        };
         EditPanAndTilt: {
             /** @enum {string} */
             do: "panAndTilt";
@@ -1641,6 +2179,15 @@ export interface components {
             node: string;
             placement: components["schemas"]["PlacementPatch"];
         };
+        EditPutHighlight: {
+            /** @enum {string} */
+            do: "highlight";
+            nodes: string[];
+            at: components["schemas"]["Vec3"];
+            normal: components["schemas"]["Vec3"];
+            eye?: null | components["schemas"]["Vec3"];
+            view?: null | components["schemas"]["Vec3"];
+        };
         EditPutUnder: {
             /** @enum {string} */
             do: "putUnder";
@@ -1655,6 +2202,13 @@ export interface components {
             do: "remove";
             nodes: string[];
             children?: components["schemas"]["RemovedChildren"];
+        };
+        EditRemoveMaterial: {
+            /** @enum {string} */
+            do: "removeMaterial";
+            material: string;
+            replacement?: null | string;
+            isOfShots?: boolean;
         };
         EditRemoveShot: {
             /** @enum {string} */
@@ -1761,6 +2315,13 @@ export interface components {
             near?: null | number;
             far?: null | number;
             aspect?: null | number;
+            focalLength?: null | number;
+            pixels?: null | number;
+            shiftX?: null | number;
+            shiftY?: null | number;
+            aperture?: null | number;
+            focus?: null | number;
+            focusOn?: null | string;
             mode?: components["schemas"]["AmountMode"];
         };
         EditSetChannel: {
@@ -1826,7 +2387,31 @@ export interface components {
             range?: null | number;
             innerCone?: null | number;
             outerCone?: null | number;
+            temperature?: null | number;
+            size?: null | number;
+            panelHeight?: null | number;
+            shadow?: null | boolean;
             mode?: components["schemas"]["AmountMode"];
+        };
+        EditSetMaterial: {
+            /** @enum {string} */
+            do: "setMaterial";
+            material: string;
+            name?: null | string;
+            color?: null | string;
+            opacity?: null | number;
+            alphaMode?: null | components["schemas"]["AlphaMode"];
+            alphaCutoff?: null | number;
+            roughness?: null | number;
+            metalness?: null | number;
+            emissive?: null | string;
+            emissiveStrength?: null | number;
+            doubleSided?: null | boolean;
+            unlit?: null | boolean;
+            textures?: null | components["schemas"]["TextureUse"][];
+            lies?: null | components["schemas"]["Lies"];
+            mode?: components["schemas"]["AmountMode"];
+            isOfShots?: boolean;
         };
         EditSetNormals: {
             /** @enum {string} */
@@ -1869,6 +2454,19 @@ export interface components {
             index?: null | number;
             isOfShots?: boolean;
         };
+        EditSetSurroundings: {
+            /** @enum {string} */
+            do: "setSurroundings";
+            style?: null | components["schemas"]["SurroundingsKind"];
+            color?: null | string;
+            ground?: null | string;
+            picture?: null | string;
+            strength?: null | number;
+            turn?: null | number;
+            behind?: null | boolean;
+            exposure?: null | number;
+            mode?: components["schemas"]["AmountMode"];
+        };
         EditSetTakes: {
             /** @enum {string} */
             do: "setTakes";
@@ -1906,11 +2504,30 @@ export interface components {
             channels?: null | string[];
             isOfShots?: boolean;
         };
+        EditTakeFrom: {
+            /** @enum {string} */
+            do: "takeFrom";
+            shot: string;
+            from?: null | string;
+            of?: null | string[];
+            channels?: null | string[];
+            /** @default false */
+            camera?: boolean;
+            /** @default false */
+            frames?: boolean;
+            isOfShots?: boolean;
+        };
+        EditTakeMaterial: {
+            /** @enum {string} */
+            do: "takeMaterial";
+            nodes: string[];
+            from?: null | string;
+        };
         EditTurnTo: {
             /** @enum {string} */
             do: "turnTo";
             nodes: string[];
-            target: string;
+            target?: null | string;
             axis?: null | string;
             upAxis?: null | string;
             /** @description Where up is: along an axis of the world or of the parent, toward a node, or by nothing. */
@@ -1921,6 +2538,7 @@ export interface components {
             } | {
                 toward: string;
             } | null;
+            at?: null | components["schemas"]["Vec3"];
         };
         EditUnconstrain: {
             /** @enum {string} */
@@ -1970,6 +2588,25 @@ export interface components {
             fps?: number;
             /** Format: int32 */
             firstFrame?: number;
+            style?: components["schemas"]["SurroundingsKind"];
+            color?: null | string;
+            ground?: null | string;
+            picture?: null | string;
+            strength?: number;
+            turn?: number;
+            behind?: boolean;
+            exposure?: number;
+            opacity?: number;
+            alphaMode?: components["schemas"]["AlphaMode"];
+            alphaCutoff?: number;
+            roughness?: number;
+            metalness?: number;
+            emissive?: null | string;
+            emissiveStrength?: number;
+            doubleSided?: boolean;
+            unlit?: boolean;
+            textures?: components["schemas"]["TextureUse"][];
+            lies?: components["schemas"]["Lies"];
             parent?: null | string;
             switches?: components["schemas"]["Switches"];
             label?: components["schemas"]["Label"];
@@ -1979,9 +2616,10 @@ export interface components {
                 kind?: "shape" | "mesh" | "group" | "light" | "camera" | "mark" | null;
                 material?: null | string;
                 under?: null | string;
+                materials?: null | unknown[];
             };
             /** @enum {string} */
-            kind: "collection" | "timing" | "shot" | "cheat";
+            kind: "material" | "collection" | "timing" | "surroundings" | "shot" | "cheat";
         };
         EntryOf: {
             node: string;
@@ -2005,6 +2643,12 @@ export interface components {
             placed: null | number[];
             links: null | components["schemas"]["LinkReading"][];
         };
+        FramesDifference: {
+            /** Format: int32 */
+            a: number;
+            /** Format: int32 */
+            b: number;
+        };
         GoneEntity: {
             kind: string;
             id: string;
@@ -2015,6 +2659,26 @@ export interface components {
          */
         GroupAt: "middle" | "base" | "zero" | "lead";
         JsonElement: unknown;
+        JsonShot: {
+            id: null | string;
+            number: null | string;
+            name: null | string;
+            /** Format: int32 */
+            frames: null | number;
+            /** Format: int32 */
+            first: null | number;
+            code: null | string;
+            camera: null | string;
+            note: null | string;
+            colour: null | string;
+        };
+        JsonShots: {
+            /** Format: double */
+            fps: number;
+            /** Format: int32 */
+            firstFrame: number;
+            shots: components["schemas"]["JsonShot"][];
+        };
         /**
          * @default world
          * @enum {unknown}
@@ -2023,12 +2687,43 @@ export interface components {
         KeepVolume: {
             given: string[];
         };
+        KeptPicture: {
+            hash: string;
+            name: string;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            /** Format: int64 */
+            bytes: number;
+            mediaType: string;
+        };
         Label: {
             color?: null | string;
             note?: null | string;
             /** @default false */
             closed?: boolean;
         };
+        Lies: {
+            how?: components["schemas"]["LiesHow"];
+            /** @default 1 */
+            metres?: number;
+            /** @default 1 */
+            aspect?: number;
+            /** @default false */
+            true?: boolean;
+            from?: components["schemas"]["LiesFrom"];
+        };
+        /**
+         * @default top
+         * @enum {unknown}
+         */
+        LiesFrom: "top" | "bottom" | "front" | "back" | "left" | "right";
+        /**
+         * @default own
+         * @enum {unknown}
+         */
+        LiesHow: "own" | "box" | "flat";
         Light: {
             type?: components["schemas"]["LightType"];
             /** @default #FFFFFF */
@@ -2038,12 +2733,17 @@ export interface components {
             range?: null | number;
             innerCone?: null | number;
             outerCone?: null | number;
+            temperature?: null | number;
+            /** @default 0 */
+            size?: number;
+            panelHeight?: null | number;
+            shadow?: null | boolean;
         };
         /**
          * @default point
          * @enum {unknown}
          */
-        LightType: "point" | "directional" | "spot";
+        LightType: "point" | "directional" | "spot" | "panel";
         LinkReading: {
             id: string;
             kind: string;
@@ -2055,6 +2755,11 @@ export interface components {
             /** Format: double */
             scaled: number;
             warning: null | string;
+        };
+        ListedChange: {
+            shot: null | string;
+            title: string;
+            changes: string[];
         };
         LogAnswer: {
             /** Format: int64 */
@@ -2081,28 +2786,21 @@ export interface components {
             node?: null | string;
             view?: null | components["schemas"]["Affine"];
         };
-        Material: {
-            /** @default #CFC8BB */
-            color?: string;
-            /** @default 0.9 */
-            roughness?: number;
-            /** @default 0 */
-            metalness?: number;
-            /** @default 1 */
+        /** @description A material: its id, or what it is like; then the one that is so, which is made where there is none. */
+        MaterialChoice: string | {
+            name?: string;
+            color?: null | string;
             opacity?: number;
-            /** @default #000000 */
-            emissive?: string;
-            /** @default 1 */
-            emissiveStrength?: number;
             alphaMode?: components["schemas"]["AlphaMode"];
-            /** @default 0.5 */
             alphaCutoff?: number;
-            /** @default false */
+            roughness?: number;
+            metalness?: number;
+            emissive?: null | string;
+            emissiveStrength?: number;
             doubleSided?: boolean;
-            /** @default false */
             unlit?: boolean;
-            name?: null | string;
             textures?: components["schemas"]["TextureUse"][];
+            lies?: components["schemas"]["Lies"];
         };
         /**
          * @default mirror
@@ -2128,8 +2826,8 @@ export interface components {
             placement?: null | components["schemas"]["PlacementPatch"];
             shape?: null | components["schemas"]["ShapePatch"];
             geometry?: null | string;
-            material?: null | components["schemas"]["Material"];
-            materials?: null | components["schemas"]["Material"][];
+            material?: null | components["schemas"]["MaterialChoice"];
+            materials?: null | unknown[];
             camera?: null | components["schemas"]["Camera"];
             light?: null | components["schemas"]["Light"];
             switches?: null | components["schemas"]["Switches"];
@@ -2163,8 +2861,8 @@ export interface components {
             shape?: components["schemas"]["Shape"];
             geometry?: null | string;
             normals?: components["schemas"]["Normals"];
-            material?: components["schemas"]["Material"];
-            materials?: components["schemas"]["Material"][];
+            material?: null | string;
+            materials?: string[];
             camera?: components["schemas"]["Camera"];
             light?: components["schemas"]["Light"];
             switches: components["schemas"]["Switches"];
@@ -2194,12 +2892,24 @@ export interface components {
              * @description What it is; left out: a node.
              * @enum {string}
              */
-            of?: "collection" | "timing" | "shot" | "cheat";
-            parts: ("existence" | "name" | "seat" | "placement" | "shape" | "material" | "lens" | "switches" | "collections" | "label" | "rule" | "constraints" | "value" | "length")[];
+            of?: "material" | "collection" | "timing" | "surroundings" | "shot" | "cheat";
+            parts: ("existence" | "name" | "seat" | "placement" | "shape" | "material" | "lens" | "switches" | "collections" | "label" | "rule" | "constraints" | "value" | "length" | "colour" | "pictures")[];
             /** @description The fields of the written parts before; those that are as usual are left out. */
             was?: Record<string, never>;
             /** @description The fields of the written parts after; those that are as usual are left out. */
             is?: Record<string, never>;
+        };
+        PictureAnswer: {
+            hash: string;
+            name: string;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            /** Format: int64 */
+            bytes: number;
+            mediaType: string;
+            notes?: null | string[];
         };
         PivotPlace: {
             anchor?: null | components["schemas"]["Vec3"];
@@ -2327,6 +3037,7 @@ export interface components {
             kind?: null | components["schemas"]["NodeKind"];
             material?: null | string;
             under?: null | string;
+            materials?: null | unknown[];
         };
         SceneAnswer: {
             id: string;
@@ -2337,12 +3048,14 @@ export interface components {
             nodes: components["schemas"]["NodeData"][];
             marks: components["schemas"]["NodeData"][];
             collections: components["schemas"]["EntityData"][];
+            materials: components["schemas"]["EntityData"][];
             shots: components["schemas"]["EntityData"][];
             cheats: components["schemas"]["EntityData"][];
             /** Format: double */
             fps: number;
             /** Format: int32 */
             firstFrame: number;
+            surroundings: components["schemas"]["EntityData"];
             notes?: null | string[];
             /** Format: int32 */
             keepSteps?: null | number;
@@ -2367,6 +3080,11 @@ export interface components {
             working: boolean;
             final: boolean;
             reasons: string[];
+        };
+        SeenDifference: {
+            id: string;
+            a: boolean;
+            b: boolean;
         };
         SelectionRequest: {
             name: string;
@@ -2410,6 +3128,21 @@ export interface components {
             /** Format: int32 */
             divisions?: null | number;
             caps?: null | boolean;
+        };
+        ShotDiff: {
+            cheats: components["schemas"]["CheatDifference"][];
+            seen: components["schemas"]["SeenDifference"][];
+            camera: null | components["schemas"]["CameraDifference"];
+            frames: null | components["schemas"]["FramesDifference"];
+            isEmpty?: boolean;
+        };
+        ShotListAnswer: {
+            text: string;
+            changes: components["schemas"]["ListedChange"][];
+            moved: boolean;
+            notes: string[];
+            shots: components["schemas"]["NewShot"][];
+            step?: null | components["schemas"]["StepAnswer"];
         };
         ShotPictureEntry: {
             shot: string;
@@ -2491,8 +3224,34 @@ export interface components {
             by: string;
             picked: string[];
         };
+        Still: {
+            id: string;
+            name: string;
+            shot: null | string;
+            /** Format: int64 */
+            revision: number;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            /** Format: int32 */
+            passes: number;
+            /** Format: double */
+            seconds: number;
+            madeOf: components["schemas"]["JsonElement"];
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            bytes: number;
+            parts: string[];
+        };
+        StillAnswer: {
+            id: string;
+        };
         /** @enum {unknown} */
         SurfaceLook: "asMade" | "facets" | "smooth";
+        /** @enum {unknown} */
+        SurroundingsKind: "even" | "sky" | "picture";
         Switches: {
             /** @default true */
             working?: boolean;
@@ -2538,6 +3297,30 @@ export interface components {
             /** Format: int32 */
             minFilter?: null | number;
             strength?: null | number;
+            /** @description Two numbers: across and down a picture. */
+            repeat?: null | [
+                [
+                    number,
+                    number
+                ][],
+                [
+                    number,
+                    number
+                ][]
+            ];
+            /** @description Two numbers: across and down a picture. */
+            offset?: null | [
+                [
+                    number,
+                    number
+                ][],
+                [
+                    number,
+                    number
+                ][]
+            ];
+            /** @default 0 */
+            turn?: number;
         };
         UnusedBlobs: {
             /** Format: int32 */
@@ -2586,8 +3369,10 @@ export type AmountMode = components['schemas']['AmountMode'];
 export type AnchorAxes = components['schemas']['AnchorAxes'];
 export type BringTo = components['schemas']['BringTo'];
 export type Camera = components['schemas']['Camera'];
+export type CameraDifference = components['schemas']['CameraDifference'];
 export type Carried = components['schemas']['Carried'];
 export type ChannelName = components['schemas']['ChannelName'];
+export type CheatDifference = components['schemas']['CheatDifference'];
 export type CheatValue = components['schemas']['CheatValue'];
 export type ChildrenMode = components['schemas']['ChildrenMode'];
 export type ConstraintPatch = components['schemas']['ConstraintPatch'];
@@ -2600,9 +3385,11 @@ export type DropBy = components['schemas']['DropBy'];
 export type Edit = components['schemas']['Edit'];
 export type EditAdd = components['schemas']['EditAdd'];
 export type EditAlign = components['schemas']['EditAlign'];
+export type EditAssign = components['schemas']['EditAssign'];
 export type EditBake = components['schemas']['EditBake'];
 export type EditBring = components['schemas']['EditBring'];
 export type EditCarryAlong = components['schemas']['EditCarryAlong'];
+export type EditClearMaterials = components['schemas']['EditClearMaterials'];
 export type EditCollect = components['schemas']['EditCollect'];
 export type EditConstrain = components['schemas']['EditConstrain'];
 export type EditCopyShot = components['schemas']['EditCopyShot'];
@@ -2620,16 +3407,24 @@ export type EditGather = components['schemas']['EditGather'];
 export type EditGiveLinks = components['schemas']['EditGiveLinks'];
 export type EditGroup = components['schemas']['EditGroup'];
 export type EditJoin = components['schemas']['EditJoin'];
+export type EditKeepSize = components['schemas']['EditKeepSize'];
+export type EditLevel = components['schemas']['EditLevel'];
+export type EditListShots = components['schemas']['EditListShots'];
 export type EditLockNodes = components['schemas']['EditLockNodes'];
+export type EditMakeMaterial = components['schemas']['EditMakeMaterial'];
 export type EditMakeShot = components['schemas']['EditMakeShot'];
+export type EditMergeMaterials = components['schemas']['EditMergeMaterials'];
 export type EditMirror = components['schemas']['EditMirror'];
 export type EditMove = components['schemas']['EditMove'];
 export type EditMovePivot = components['schemas']['EditMovePivot'];
+export type EditOwnCamera = components['schemas']['EditOwnCamera'];
 export type EditPanAndTilt = components['schemas']['EditPanAndTilt'];
 export type EditPaste = components['schemas']['EditPaste'];
 export type EditPlace = components['schemas']['EditPlace'];
+export type EditPutHighlight = components['schemas']['EditPutHighlight'];
 export type EditPutUnder = components['schemas']['EditPutUnder'];
 export type EditRemove = components['schemas']['EditRemove'];
+export type EditRemoveMaterial = components['schemas']['EditRemoveMaterial'];
 export type EditRemoveShot = components['schemas']['EditRemoveShot'];
 export type EditRename = components['schemas']['EditRename'];
 export type EditRenameMany = components['schemas']['EditRenameMany'];
@@ -2645,16 +3440,20 @@ export type EditSetChannel = components['schemas']['EditSetChannel'];
 export type EditSetConstraint = components['schemas']['EditSetConstraint'];
 export type EditSetLabel = components['schemas']['EditSetLabel'];
 export type EditSetLight = components['schemas']['EditSetLight'];
+export type EditSetMaterial = components['schemas']['EditSetMaterial'];
 export type EditSetNormals = components['schemas']['EditSetNormals'];
 export type EditSetOrder = components['schemas']['EditSetOrder'];
 export type EditSetRule = components['schemas']['EditSetRule'];
 export type EditSetShape = components['schemas']['EditSetShape'];
 export type EditSetShot = components['schemas']['EditSetShot'];
+export type EditSetSurroundings = components['schemas']['EditSetSurroundings'];
 export type EditSetTakes = components['schemas']['EditSetTakes'];
 export type EditSetTiming = components['schemas']['EditSetTiming'];
 export type EditSpread = components['schemas']['EditSpread'];
 export type EditSteer = components['schemas']['EditSteer'];
 export type EditTakeBack = components['schemas']['EditTakeBack'];
+export type EditTakeFrom = components['schemas']['EditTakeFrom'];
+export type EditTakeMaterial = components['schemas']['EditTakeMaterial'];
 export type EditTurnTo = components['schemas']['EditTurnTo'];
 export type EditUnconstrain = components['schemas']['EditUnconstrain'];
 export type EditUngroup = components['schemas']['EditUngroup'];
@@ -2666,19 +3465,27 @@ export type EntryOf = components['schemas']['EntryOf'];
 export type EulerOrder = components['schemas']['EulerOrder'];
 export type EvaluatedAnswer = components['schemas']['EvaluatedAnswer'];
 export type EvaluatedNode = components['schemas']['EvaluatedNode'];
+export type FramesDifference = components['schemas']['FramesDifference'];
 export type GoneEntity = components['schemas']['GoneEntity'];
 export type GroupAt = components['schemas']['GroupAt'];
 export type JsonElement = components['schemas']['JsonElement'];
+export type JsonShot = components['schemas']['JsonShot'];
+export type JsonShots = components['schemas']['JsonShots'];
 export type Keep = components['schemas']['Keep'];
 export type KeepVolume = components['schemas']['KeepVolume'];
+export type KeptPicture = components['schemas']['KeptPicture'];
 export type Label = components['schemas']['Label'];
+export type Lies = components['schemas']['Lies'];
+export type LiesFrom = components['schemas']['LiesFrom'];
+export type LiesHow = components['schemas']['LiesHow'];
 export type Light = components['schemas']['Light'];
 export type LightType = components['schemas']['LightType'];
 export type LinkReading = components['schemas']['LinkReading'];
+export type ListedChange = components['schemas']['ListedChange'];
 export type LogAnswer = components['schemas']['LogAnswer'];
 export type LogEntry = components['schemas']['LogEntry'];
 export type MarkPlace = components['schemas']['MarkPlace'];
-export type Material = components['schemas']['Material'];
+export type MaterialChoice = components['schemas']['MaterialChoice'];
 export type MirrorHow = components['schemas']['MirrorHow'];
 export type MoveAs = components['schemas']['MoveAs'];
 export type NameStepRequest = components['schemas']['NameStepRequest'];
@@ -2692,6 +3499,7 @@ export type Normals = components['schemas']['Normals'];
 export type NormalsHow = components['schemas']['NormalsHow'];
 export type OtherShots = components['schemas']['OtherShots'];
 export type PartChange = components['schemas']['PartChange'];
+export type PictureAnswer = components['schemas']['PictureAnswer'];
 export type PivotPlace = components['schemas']['PivotPlace'];
 export type PivotShift = components['schemas']['PivotShift'];
 export type PivotSpin = components['schemas']['PivotSpin'];
@@ -2711,9 +3519,12 @@ export type Rule = components['schemas']['Rule'];
 export type SceneAnswer = components['schemas']['SceneAnswer'];
 export type SceneSummary = components['schemas']['SceneSummary'];
 export type SeenAnswer = components['schemas']['SeenAnswer'];
+export type SeenDifference = components['schemas']['SeenDifference'];
 export type SelectionRequest = components['schemas']['SelectionRequest'];
 export type Shape = components['schemas']['Shape'];
 export type ShapePatch = components['schemas']['ShapePatch'];
+export type ShotDiff = components['schemas']['ShotDiff'];
+export type ShotListAnswer = components['schemas']['ShotListAnswer'];
 export type ShotPictureEntry = components['schemas']['ShotPictureEntry'];
 export type Space = components['schemas']['Space'];
 export type SpaceChannelsSpace = components['schemas']['SpaceChannelsSpace'];
@@ -2729,7 +3540,10 @@ export type SpreadEqual = components['schemas']['SpreadEqual'];
 export type StepAnswer = components['schemas']['StepAnswer'];
 export type StepEntry = components['schemas']['StepEntry'];
 export type StepLine = components['schemas']['StepLine'];
+export type Still = components['schemas']['Still'];
+export type StillAnswer = components['schemas']['StillAnswer'];
 export type SurfaceLook = components['schemas']['SurfaceLook'];
+export type SurroundingsKind = components['schemas']['SurroundingsKind'];
 export type Switches = components['schemas']['Switches'];
 export type Takes = components['schemas']['Takes'];
 export type TakesPatch = components['schemas']['TakesPatch'];

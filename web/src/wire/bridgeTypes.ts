@@ -20,13 +20,30 @@ export interface components {
             projection: components["schemas"]["Projection"];
             fov: number;
             height: number;
-            near: number;
-            far: number;
+            near: null | number;
+            far: null | number;
             aspect: null | number;
+            pixels: null | number;
+            shiftX: number;
+            shiftY: number;
+            aperture: null | number;
+            focus: null | number;
+            focusOn: null | string;
         };
         CameraAnswer: {
             world: number[];
             lens: components["schemas"]["LensAnswer"];
+        };
+        CameraReading: {
+            name: string;
+            usedBy: string[];
+            roll: null | number;
+            isLevel: boolean;
+            leadName: null | string;
+            distance: null | number;
+            depth: null | number;
+            left: null | number;
+            right: null | number;
         };
         CarryAnswer: {
             shots: string;
@@ -58,6 +75,14 @@ export interface components {
             near: null | number;
             far: null | number;
             aspect: null | number;
+            focalLength: null | number;
+            pictureWidth: null | number;
+            pictureHeight: null | number;
+            shiftX: null | number;
+            shiftY: null | number;
+            aperture: null | number;
+            focus: null | number;
+            focusName: null | string;
         };
         CommonChannels: {
             position: (null | number)[];
@@ -70,10 +95,16 @@ export interface components {
             count: number;
             type: null | components["schemas"]["LightType"];
             color: null | string;
+            shown: null | string;
             intensity: null | number;
+            lumens: null | number;
             range: null | number;
             innerCone: null | number;
             outerCone: null | number;
+            temperature: null | number;
+            size: null | number;
+            panelHeight: null | number;
+            shadow: null | boolean;
         };
         Constraint: {
             kind: string;
@@ -125,6 +156,19 @@ export interface components {
             along: null | components["schemas"]["Vec3"];
             align: null | string;
             without: null | string[];
+        };
+        DiffReading: {
+            a: string;
+            b: string;
+            things: components["schemas"]["ThingDifference"][];
+            count: number;
+            text: string;
+        };
+        DifferenceLine: {
+            channel: string;
+            words: string;
+            a: string;
+            b: string;
         };
         DrawnAnswer: {
             corners: number[];
@@ -224,6 +268,25 @@ export interface components {
             note: null | string;
             closed: boolean;
         };
+        LampReading: {
+            id: string;
+            name: string;
+            type: components["schemas"]["LightType"];
+            color: string;
+            temperature: null | number;
+            intensity: number;
+            lumens: null | number;
+            range: null | number;
+            innerCone: number;
+            outerCone: number;
+            size: number;
+            panelHeight: number;
+            shadow: boolean;
+            on: boolean;
+            seen: boolean;
+            world: number[];
+            own: string[];
+        };
         LeadAnswer: {
             placement: components["schemas"]["Placement"];
             pivotInWorld: components["schemas"]["Vec3"];
@@ -234,6 +297,14 @@ export interface components {
             fov: number;
             height: number;
             aspect: number;
+            near: null | number;
+            far: null | number;
+            shiftX: number;
+            shiftY: number;
+            opening: number;
+            focus: number;
+            width: number;
+            pictureHeight: number;
         };
         LensGrip: {
             part: components["schemas"]["LensPart"];
@@ -242,11 +313,22 @@ export interface components {
             angle: boolean;
         };
         /** @enum {unknown} */
-        LensPart: "range" | "innerCone" | "outerCone" | "fov" | "height";
+        LensPart: "range" | "innerCone" | "outerCone" | "fov" | "height" | "size" | "panelHeight";
         LensShape: {
             lines: components["schemas"]["Vec3"][][];
             grips: components["schemas"]["LensGrip"][];
         };
+        Lies: {
+            how: components["schemas"]["LiesHow"];
+            metres: number;
+            aspect: number;
+            true: boolean;
+            from: components["schemas"]["LiesFrom"];
+        };
+        /** @enum {unknown} */
+        LiesFrom: "top" | "bottom" | "front" | "back" | "left" | "right";
+        /** @enum {unknown} */
+        LiesHow: "own" | "box" | "flat";
         Light: {
             type: components["schemas"]["LightType"];
             color: string;
@@ -254,9 +336,13 @@ export interface components {
             range: null | number;
             innerCone: null | number;
             outerCone: null | number;
+            temperature: null | number;
+            size: number;
+            panelHeight: null | number;
+            shadow: null | boolean;
         };
         /** @enum {unknown} */
-        LightType: "point" | "directional" | "spot";
+        LightType: "point" | "directional" | "spot" | "panel";
         LimitsAnswer: {
             copies: number;
             spread: number;
@@ -298,25 +384,25 @@ export interface components {
             shape: null | components["schemas"]["Shape"];
             geometry: null | string;
             normals: null | components["schemas"]["Normals"];
-            materials: components["schemas"]["Material"][];
+            materials: string[];
+            lies: null | string;
         };
         Looks: {
             distinct: components["schemas"]["Look"][];
             of: number[];
         };
-        Material: {
-            color: string;
-            roughness: number;
-            metalness: number;
-            opacity: number;
-            emissive: string;
-            emissiveStrength: number;
-            alphaMode: components["schemas"]["AlphaMode"];
-            alphaCutoff: number;
-            doubleSided: boolean;
-            unlit: boolean;
-            name: null | string;
-            textures: components["schemas"]["TextureUse"][];
+        MadeOf: {
+            count: number;
+            slots: string[];
+            materials: string[];
+            others: number;
+            own: boolean;
+        };
+        MaterialReading: {
+            id: string;
+            name: string;
+            surface: components["schemas"]["Surface"];
+            users: number;
         };
         MembershipAnswer: {
             id: string;
@@ -341,8 +427,8 @@ export interface components {
             shape?: components["schemas"]["Shape"];
             geometry?: string;
             normals?: components["schemas"]["Normals"];
-            material?: components["schemas"]["Material"];
-            materials?: components["schemas"]["Material"][];
+            material?: string;
+            materials?: string[];
             camera?: components["schemas"]["Camera"];
             light?: components["schemas"]["Light"];
             switches: components["schemas"]["Switches"];
@@ -408,6 +494,7 @@ export interface components {
             kind: null | components["schemas"]["NodeKind"];
             material: null | string;
             under: null | string;
+            materials: null | string[];
         };
         SeenAnswer: {
             working: boolean;
@@ -415,12 +502,29 @@ export interface components {
             reasons: components["schemas"]["Reason"][];
             collections: components["schemas"]["MembershipAnswer"][];
         };
+        SeenColumn: {
+            shot: string;
+            number: string;
+            title: string;
+        };
         SeenInReading: {
             shot: string;
             title: string;
             state: string;
             seen: boolean;
             why: null | string;
+        };
+        SeenRow: {
+            id: string;
+            name: string;
+            isCollection: boolean;
+            depth: number;
+            final: boolean;
+            cells: string;
+        };
+        SeenTable: {
+            columns: components["schemas"]["SeenColumn"][];
+            rows: components["schemas"]["SeenRow"][];
         };
         ShadowAnswer: {
             id: string;
@@ -489,11 +593,26 @@ export interface components {
             rows: string[];
             looks: string[];
             shots: boolean;
+            materials: boolean;
         };
         StrayPivot: {
             node: string;
             away: number;
             far: boolean;
+        };
+        Surface: {
+            color: string;
+            roughness: number;
+            metalness: number;
+            opacity: number;
+            emissive: string;
+            emissiveStrength: number;
+            alphaMode: components["schemas"]["AlphaMode"];
+            alphaCutoff: number;
+            doubleSided: boolean;
+            unlit: boolean;
+            lies: null | components["schemas"]["Lies"];
+            textures: components["schemas"]["TextureUse"][];
         };
         SurfaceAnswer: {
             part: components["schemas"]["SurfacePart"];
@@ -502,6 +621,19 @@ export interface components {
         };
         /** @enum {unknown} */
         SurfacePart: "face" | "edge" | "middle" | "vertex";
+        SurroundingsAnswer: {
+            style: components["schemas"]["SurroundingsKind"];
+            color: string;
+            ground: string;
+            picture: null | string;
+            strength: number;
+            turn: number;
+            behind: boolean;
+            exposure: number;
+            own: string[];
+        };
+        /** @enum {unknown} */
+        SurroundingsKind: "even" | "sky" | "picture";
         Switches: {
             working: boolean;
             final: boolean;
@@ -522,6 +654,14 @@ export interface components {
             magFilter: null | number;
             minFilter: null | number;
             strength: null | number;
+            repeat: null | components["schemas"]["Uv"];
+            offset: null | components["schemas"]["Uv"];
+            turn: number;
+        };
+        ThingDifference: {
+            id: string;
+            name: string;
+            lines: components["schemas"]["DifferenceLine"][];
         };
         TrialAnswer: {
             reading: components["schemas"]["Reading"];
@@ -537,6 +677,10 @@ export interface components {
         } | {
             toward: string;
         };
+        Uv: [
+            number,
+            number
+        ];
         Vec3: [
             number,
             number,
@@ -555,6 +699,7 @@ export type AmountMode = components['schemas']['AmountMode'];
 export type BoundsAnswer = components['schemas']['BoundsAnswer'];
 export type Camera = components['schemas']['Camera'];
 export type CameraAnswer = components['schemas']['CameraAnswer'];
+export type CameraReading = components['schemas']['CameraReading'];
 export type CarryAnswer = components['schemas']['CarryAnswer'];
 export type CaughtAnswer = components['schemas']['CaughtAnswer'];
 export type CheatReading = components['schemas']['CheatReading'];
@@ -564,6 +709,8 @@ export type CommonChannels = components['schemas']['CommonChannels'];
 export type CommonLight = components['schemas']['CommonLight'];
 export type Constraint = components['schemas']['Constraint'];
 export type ConstraintPatch = components['schemas']['ConstraintPatch'];
+export type DiffReading = components['schemas']['DiffReading'];
+export type DifferenceLine = components['schemas']['DifferenceLine'];
 export type DrawnAnswer = components['schemas']['DrawnAnswer'];
 export type DrawnAs = components['schemas']['DrawnAs'];
 export type EntityData = components['schemas']['EntityData'];
@@ -581,11 +728,15 @@ export type HingeArc = components['schemas']['HingeArc'];
 export type Jumping = components['schemas']['Jumping'];
 export type KeptAnswer = components['schemas']['KeptAnswer'];
 export type Label = components['schemas']['Label'];
+export type LampReading = components['schemas']['LampReading'];
 export type LeadAnswer = components['schemas']['LeadAnswer'];
 export type LensAnswer = components['schemas']['LensAnswer'];
 export type LensGrip = components['schemas']['LensGrip'];
 export type LensPart = components['schemas']['LensPart'];
 export type LensShape = components['schemas']['LensShape'];
+export type Lies = components['schemas']['Lies'];
+export type LiesFrom = components['schemas']['LiesFrom'];
+export type LiesHow = components['schemas']['LiesHow'];
 export type Light = components['schemas']['Light'];
 export type LightType = components['schemas']['LightType'];
 export type LimitsAnswer = components['schemas']['LimitsAnswer'];
@@ -594,7 +745,8 @@ export type LinkThread = components['schemas']['LinkThread'];
 export type LoadedAnswer = components['schemas']['LoadedAnswer'];
 export type Look = components['schemas']['Look'];
 export type Looks = components['schemas']['Looks'];
-export type Material = components['schemas']['Material'];
+export type MadeOf = components['schemas']['MadeOf'];
+export type MaterialReading = components['schemas']['MaterialReading'];
 export type MembershipAnswer = components['schemas']['MembershipAnswer'];
 export type NodeAnswer = components['schemas']['NodeAnswer'];
 export type NodeData = components['schemas']['NodeData'];
@@ -610,7 +762,10 @@ export type Reason = components['schemas']['Reason'];
 export type RefusalAnswer = components['schemas']['RefusalAnswer'];
 export type Rule = components['schemas']['Rule'];
 export type SeenAnswer = components['schemas']['SeenAnswer'];
+export type SeenColumn = components['schemas']['SeenColumn'];
 export type SeenInReading = components['schemas']['SeenInReading'];
+export type SeenRow = components['schemas']['SeenRow'];
+export type SeenTable = components['schemas']['SeenTable'];
 export type ShadowAnswer = components['schemas']['ShadowAnswer'];
 export type Shape = components['schemas']['Shape'];
 export type ShapePatch = components['schemas']['ShapePatch'];
@@ -619,13 +774,18 @@ export type ShotsAnswer = components['schemas']['ShotsAnswer'];
 export type SnapKind = components['schemas']['SnapKind'];
 export type Stale = components['schemas']['Stale'];
 export type StrayPivot = components['schemas']['StrayPivot'];
+export type Surface = components['schemas']['Surface'];
 export type SurfaceAnswer = components['schemas']['SurfaceAnswer'];
 export type SurfacePart = components['schemas']['SurfacePart'];
+export type SurroundingsAnswer = components['schemas']['SurroundingsAnswer'];
+export type SurroundingsKind = components['schemas']['SurroundingsKind'];
 export type Switches = components['schemas']['Switches'];
 export type Takes = components['schemas']['Takes'];
 export type TextureUse = components['schemas']['TextureUse'];
+export type ThingDifference = components['schemas']['ThingDifference'];
 export type TrialAnswer = components['schemas']['TrialAnswer'];
 export type Up = components['schemas']['Up'];
+export type Uv = components['schemas']['Uv'];
 export type Vec3 = components['schemas']['Vec3'];
 export type $defs = Record<string, never>;
 export type operations = Record<string, never>;

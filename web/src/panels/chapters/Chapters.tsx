@@ -8,6 +8,7 @@ import { ArrangePanel } from '../arrange/ArrangePanel';
 import { GroupPanel } from '../group/GroupPanel';
 import { LampPanel } from '../lamp/LampPanel';
 import { LensPanel } from '../lens/LensPanel';
+import { MaterialPanel } from '../material/MaterialPanel';
 import { PivotPanel } from '../pivot/PivotPanel';
 import { PlacementPanel } from '../placement/PlacementPanel';
 import { ShapePanel } from '../shape/ShapePanel';
@@ -24,7 +25,7 @@ const chapters: { chapter: Chapter; word: string; means: string }[] = [
     word: 'Where',
     means: 'Where it stands: placement, pivot, what it takes of its parent, arranging',
   },
-  { chapter: 'what', word: 'What', means: 'What it is: shape, surface, lamp, camera, group' },
+  { chapter: 'what', word: 'What', means: 'What it is: shape, surface, material, lamp, camera, group' },
   { chapter: 'why', word: 'Why', means: 'Why it is here, and why it is seen or not' },
 ];
 
@@ -97,6 +98,7 @@ function Chapter({ chapter, lead }: { chapter: Chapter; lead: NodeAnswer }) {
       )}
       <ShapePanel lead={lead} />
       <SurfacePanel lead={lead} />
+      <MaterialPanel lead={lead} />
       <LampPanel lead={lead} />
       <LensPanel lead={lead} />
       <GroupPanel lead={lead} />

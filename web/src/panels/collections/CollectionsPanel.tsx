@@ -65,6 +65,7 @@ function CollectionRow({ row, sets, rule }: { row: OutlineRow; sets: string; rul
   const memberships = useStore((s) => s.memberships);
   const picked = useStore((s) => s.selection);
   const renaming = useStore((s) => s.renaming === row.id);
+  const hasShots = useStore((s) => s.shots.length > 0);
   const [over, setOver] = useState(false);
   const members = useMemo(() => session.core.membersOf(row.id), [row.id, memberships, sets]);
   const depth = above({ byId }, row.id).length;
@@ -160,6 +161,7 @@ function CollectionRow({ row, sets, rule }: { row: OutlineRow; sets: string; rul
                 none
               </DropdownMenu.Item>
             </div>
+            {hasShots && <MenuItem word="Seen by shot: the table" act={() => set({ open: 'seen' })} />}
             <MenuItem word={row.smart ? 'Change its rule…' : 'Give it a rule…'} act={rule} />
             {row.smart && (
               <MenuItem word="Take its rule away" act={() => session.keep({ do: 'setRule', collection: row.id })} />

@@ -21,7 +21,11 @@ export function RuleDialog({ collection, close }: { collection: string; close: (
   const name = useStore((s) => s.byId.get(collection)?.name ?? '');
   const lead = useStore((s) => s.byId.get(s.selection.at(-1) ?? ''));
   const byId = useStore((s) => s.byId);
+  const materials = useStore((s) => s.materials);
   const [rule, setRule] = useState<Rule>(() => session.core.collection(collection)?.rule ?? {});
+  // Of a rule that was made elsewhere: more than can be chosen here, or a text of a former version.
+  const chosen = (rule.materials ?? []) as string[];
+  const several = chosen.length > 1 || Boolean(rule.material);
   const change = (part: Rule) => setRule({ ...rule, ...part });
   const keep = () => {
     const given = Object.fromEntries(Object.entries(rule).filter(([, v]) => v !== undefined && v !== ''));
@@ -70,13 +74,27 @@ export function RuleDialog({ collection, close }: { collection: string; close: (
               ))}
             </select>
             <label htmlFor="rule-material">Its material is</label>
-            <input
+            <select
               id="rule-material"
               className="field text-left font-sans"
-              placeholder="#C99A4E or a name"
-              value={rule.material ?? ''}
-              onChange={(e) => change({ material: e.target.value })}
-            />
+              value={several ? 'several' : (chosen[0] ?? '')}
+              onChange={(e) => {
+                const { material: _, materials: __, ...rest } = rule;
+                setRule(e.target.value === '' ? rest : { ...rest, materials: [e.target.value] });
+              }}
+            >
+              <option value="">any</option>
+              {several && (
+                <option value="several" disabled>
+                  {rule.material ?? `one of ${chosen.length}`}
+                </option>
+              )}
+              {materials.map((m) => (
+                <option key={m.id} value={m.id}>
+                  {m.name}
+                </option>
+              ))}
+            </select>
             <span>It rides on</span>
             <span className="flex items-center gap-2">
               <b className="min-w-0 truncate font-semibold">

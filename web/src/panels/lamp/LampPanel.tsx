@@ -8,13 +8,26 @@ import { Figure, type Mode } from '../../controls/Figure';
 import { angle, factor, length } from '../../controls/numbers';
 import { Section } from '../../controls/Section';
 import { get, useStore } from '../../state/store';
+import { startPicking } from '../../commands/placing';
 import { OneOf } from '../../controls/OneOf';
 
 const kinds: { value: LightType; word: string; means: string }[] = [
   { value: 'point', word: 'Point', means: 'Shines to all sides' },
   { value: 'spot', word: 'Spot', means: 'Shines in a cone, along its −Z' },
+  { value: 'panel', word: 'Panel', means: 'An area that shines along its −Z; other programs read it as a wide spot' },
   { value: 'directional', word: 'Directional', means: 'Shines along its −Z from far away, everywhere alike' },
 ];
+
+/** Kelvin, and what glows so. */
+const temperatures = [
+  [1900, 'a candle'],
+  [2700, 'a warm bulb'],
+  [3200, 'a studio lamp'],
+  [4300, 'moonlight'],
+  [5600, 'daylight'],
+  [7500, 'an overcast sky'],
+  [10000, 'a blue sky'],
+] as const;
 
 /** What a lamp is; acts on all lamps that are picked. */
 export function LampPanel({ lead }: { lead: NodeAnswer }) {
@@ -27,8 +40,10 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
     nodes: get().selection,
     ...fields,
   });
-  const number = (field: 'intensity' | 'range' | 'innerCone' | 'outerCone') => (value: number, mode: Mode) =>
-    change({ [field]: value, mode });
+  const number =
+    (field: 'intensity' | 'range' | 'innerCone' | 'outerCone' | 'temperature' | 'size' | 'panelHeight') =>
+    (value: number, mode: Mode) =>
+      change({ [field]: value, mode });
   return (
     <Section title="Lamp" remark={light.count > 1 ? `of ${light.count} lamps` : undefined}>
       <OneOf
@@ -42,12 +57,36 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
         <span className="relative flex min-w-0">
           <ColorField
             label="Colour of the lamp"
-            value={light.color}
+            value={light.shown}
             attempt={(color) => session.preview([change({ color })])}
             keep={(color) => session.keep(change({ color }))}
           />
           <CheatCorner channel="light.color" />
         </span>
+        <Figure
+          word="Temperature"
+          unit="K"
+          value={light.temperature}
+          quantity="count"
+          shown={(v) => String(Math.round(v))}
+          none="in its colour"
+          edit={number('temperature')}
+          channel="light.temperature"
+        >
+          <select
+            className="field w-[74px] shrink-0 text-left font-sans"
+            aria-label="A temperature of the trade"
+            value=""
+            onChange={(e) => session.keep(change({ temperature: Number(e.target.value) }))}
+          >
+            <option value="">as…</option>
+            {temperatures.map(([kelvin, word]) => (
+              <option key={kelvin} value={kelvin}>
+                {word}
+              </option>
+            ))}
+          </select>
+        </Figure>
         <Figure
           word="Intensity"
           unit={light.type === null ? '' : light.type === 'directional' ? 'lx' : 'cd'}
@@ -56,7 +95,35 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
           shown={factor}
           edit={number('intensity')}
           channel="light.intensity"
+        >
+          {light.lumens !== null && (
+            <span className="shrink-0 font-mono text-[11px] text-ink-2" title="All the light that it gives">
+              {Number(light.lumens.toPrecision(3))} lm
+            </span>
+          )}
+        </Figure>
+        <Figure
+          word={light.type === 'panel' ? 'Width' : 'Size'}
+          unit={light.type === 'directional' ? '°' : unit}
+          value={light.size}
+          quantity={light.type === 'directional' ? 'angle' : 'length'}
+          shown={(v) => (light.type === 'directional' ? angle(v) : length(v, unit))}
+          none="none: sharp"
+          edit={number('size')}
+          channel="light.size"
         />
+        {light.type === 'panel' && (
+          <Figure
+            word="Height"
+            unit={unit}
+            value={light.panelHeight}
+            quantity="length"
+            shown={(v) => length(v, unit)}
+            none="as wide"
+            edit={number('panelHeight')}
+            channel="light.panelHeight"
+          />
+        )}
         {light.type !== 'directional' && (
           <Figure
             word="Range"
@@ -103,6 +170,36 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
             />
           </>
         )}
+      </div>
+      <label className="relative mt-1.5 flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          checked={light.shadow === true}
+          ref={(box) => {
+            if (box) box.indeterminate = light.shadow === null;
+          }}
+          onChange={(e) => session.keep(change({ shadow: e.target.checked }))}
+        />
+        casts shadows
+        <CheatCorner channel="light.shadow" />
+      </label>
+      <div className="mt-2 flex flex-wrap gap-1">
+        <button
+          type="button"
+          className="btn"
+          title="Press a point on the stage: it shines there"
+          onClick={() => startPicking('turnTo')}
+        >
+          Turn to…
+        </button>
+        <button
+          type="button"
+          className="btn"
+          title="Press a point on a surface: its light is mirrored there, as the view sees it"
+          onClick={() => startPicking('highlight')}
+        >
+          Put its highlight…
+        </button>
       </div>
     </Section>
   );

@@ -3,6 +3,9 @@ import type { EditSetCamera } from '../../wire/apiTypes';
 import { session } from '../../acts/session';
 import { Figure, type Mode } from '../../controls/Figure';
 import { angle, factor, length } from '../../controls/numbers';
+import { startPicking } from '../../commands/placing';
+import { CheatCorner } from '../../controls/CheatCorner';
+import { middleCut } from '../../controls/middleCut';
 import { OneOf } from '../../controls/OneOf';
 import { Section } from '../../controls/Section';
 import { get, useStore } from '../../state/store';
@@ -11,6 +14,11 @@ const projections: { value: Projection; word: string; means: string }[] = [
   { value: 'perspective', word: 'Perspective', means: 'What is far looks small' },
   { value: 'parallel', word: 'Parallel', means: 'Sizes do not change with distance' },
 ];
+
+/** Millimetres. */
+const lenses = [24, 35, 50, 85];
+
+const sizes = ['1280×720', '1920×1080', '3840×2160', '1080×1080', '1080×1920', '2048×858'];
 
 /** What a camera sees; acts on all cameras that are picked. */
 export function LensPanel({ lead }: { lead: NodeAnswer }) {
@@ -23,8 +31,23 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
     nodes: get().selection,
     ...fields,
   });
-  const number = (field: 'fov' | 'height' | 'near' | 'far' | 'aspect') => (value: number, mode: Mode) =>
-    change({ [field]: value, mode });
+  const number =
+    (
+      field:
+        | 'fov'
+        | 'focalLength'
+        | 'height'
+        | 'near'
+        | 'far'
+        | 'aspect'
+        | 'pixels'
+        | 'shiftX'
+        | 'shiftY'
+        | 'aperture'
+        | 'focus',
+    ) =>
+    (value: number, mode: Mode) =>
+      change({ [field]: value, mode });
   const metres = (v: number) => length(v, unit);
   return (
     <Section title="Camera" remark={camera.count > 1 ? `of ${camera.count} cameras` : undefined}>
@@ -46,6 +69,31 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
             channel="camera.fov"
           />
         )}
+        {camera.projection !== 'parallel' && (
+          <Figure
+            word="Focal length"
+            unit="mm"
+            value={camera.focalLength}
+            quantity="factor"
+            shown={(v) => v.toFixed(1)}
+            edit={number('focalLength')}
+            channel="camera.fov"
+          >
+            <select
+              className="field w-[62px] shrink-0 text-left font-sans"
+              aria-label="A lens of the trade"
+              value=""
+              onChange={(e) => session.keep(change({ focalLength: Number(e.target.value) }))}
+            >
+              <option value="">as…</option>
+              {lenses.map((mm) => (
+                <option key={mm} value={mm}>
+                  {mm} mm
+                </option>
+              ))}
+            </select>
+          </Figure>
+        )}
         {camera.projection !== 'perspective' && (
           <Figure
             word="Height"
@@ -63,6 +111,7 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
           value={camera.near}
           quantity="length"
           shown={metres}
+          none="as needed"
           edit={number('near')}
           channel="camera.near"
         />
@@ -72,6 +121,7 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
           value={camera.far}
           quantity="length"
           shown={metres}
+          none="as needed"
           edit={number('far')}
           channel="camera.far"
         />
@@ -92,7 +142,90 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
             16 : 9
           </button>
         </Figure>
+        <Figure
+          word="Picture"
+          unit="px"
+          value={camera.pictureWidth}
+          quantity="count"
+          shown={(v) => `${Math.round(v)}${camera.pictureHeight === null ? '' : ` × ${camera.pictureHeight}`}`}
+          edit={number('pixels')}
+          channel="camera.pixels"
+        >
+          <select
+            className="field w-[62px] shrink-0 text-left font-sans"
+            aria-label="A picture size of the trade"
+            value=""
+            onChange={(e) => {
+              const [pixels, high] = e.target.value.split('×').map(Number) as [number, number];
+              session.keep(change({ pixels, aspect: pixels * 9 === high * 16 ? 0 : pixels / high }));
+            }}
+          >
+            <option value="">as…</option>
+            {sizes.map((size) => (
+              <option key={size}>{size}</option>
+            ))}
+          </select>
+        </Figure>
+        <Figure
+          word="Shift right"
+          value={camera.shiftX}
+          quantity="factor"
+          shown={factor}
+          edit={number('shiftX')}
+          channel="camera.shiftX"
+        />
+        <Figure
+          word="Shift up"
+          value={camera.shiftY}
+          quantity="factor"
+          shown={factor}
+          edit={number('shiftY')}
+          channel="camera.shiftY"
+        />
+        {camera.projection !== 'parallel' && (
+          <>
+            <Figure
+              word="Aperture"
+              unit="f/"
+              value={camera.aperture}
+              quantity="factor"
+              shown={(v) => v.toFixed(1)}
+              none="all sharp"
+              edit={number('aperture')}
+              channel="camera.aperture"
+            />
+            {camera.aperture !== 0 && (
+              <Figure
+                word="Focus"
+                unit={unit}
+                value={camera.focus}
+                quantity="length"
+                shown={metres}
+                edit={number('focus')}
+                channel="camera.focus"
+              >
+                <button
+                  type="button"
+                  className="btn px-1.5"
+                  title="Press a thing that is to be sharp, wherever it and the camera go"
+                  onClick={() => startPicking('focus')}
+                >
+                  On…
+                </button>
+              </Figure>
+            )}
+          </>
+        )}
       </div>
+      {camera.aperture !== 0 && camera.focusName && (
+        <p className="relative m-0 mt-1 flex items-center gap-1 text-ink-2">
+          Sharp at {middleCut(camera.focusName, 20)}
+          <button type="button" className="btn px-1.5" onClick={() => session.keep(change({ focusOn: '' }))}>
+            as far as it says
+          </button>
+          <CheatCorner channel="camera.focusOn" />
+        </p>
+      )}
       <div className="mt-2">
         <button
           type="button"

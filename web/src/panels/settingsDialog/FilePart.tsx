@@ -1,5 +1,7 @@
 import { useRef, useState } from 'react';
+import { hand } from '../../acts/handing';
 import { session } from '../../acts/session';
+import { FileInput } from '../../controls/FileInput';
 import { readSettings } from '../../state/settings';
 import { get } from '../../state/store';
 
@@ -9,11 +11,7 @@ export function FilePart() {
   const [said, setSaid] = useState<{ text: string; refused: boolean } | null>(null);
   const save = () => {
     const text = JSON.stringify({ calmPivotSettings: get().settings }, null, 2);
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }));
-    link.download = 'calm-pivot-settings.json';
-    link.click();
-    URL.revokeObjectURL(link.href);
+    hand({ blob: new Blob([text], { type: 'application/json' }), name: 'calm-pivot-settings.json' });
   };
   const load = async (chosen: File) => {
     const read = chosen.size > 60_000 ? 'This file is too large to hold settings.' : readSettings(await chosen.text());
@@ -45,18 +43,7 @@ export function FilePart() {
         >
           All as it came
         </button>
-        <input
-          ref={file}
-          type="file"
-          accept=".json"
-          className="hidden"
-          aria-label="File of settings"
-          onChange={(e) => {
-            const chosen = e.target.files?.[0];
-            e.target.value = '';
-            if (chosen) void load(chosen);
-          }}
-        />
+        <FileInput ref={file} accept=".json" aria-label="File of settings" chosen={(chosen) => void load(chosen)} />
       </div>
       {said && (
         <p

@@ -55,12 +55,21 @@ export function ShotPanel() {
         <span className="text-ink-2">Note</span>
         <Text label="Note on the shot" value={shot.note ?? ''} keep={(note) => change({ note })} left />
         <span className="text-ink-2">Colour</span>
-        <ColorField
-          label="Colour of the shot"
-          value={shot.colour ?? '#000000'}
-          attempt={() => undefined}
-          keep={(colour) => change({ colour })}
-        />
+        <span className="flex items-center gap-1">
+          <ColorField
+            label="Colour of the shot"
+            value={shot.colour ?? '#000000'}
+            attempt={() => undefined}
+            keep={(colour) => change({ colour })}
+          />
+          {shot.colour === null ? (
+            <span className="text-ink-2">none</span>
+          ) : (
+            <button type="button" className="btn px-1.5" onClick={() => change({ colour: '' })}>
+              None
+            </button>
+          )}
+        </span>
       </div>
       {shot.cameraNote && <p className="m-0 mt-1.5 text-warning">△ {shot.cameraNote}</p>}
       <Timing />

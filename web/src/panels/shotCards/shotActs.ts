@@ -1,7 +1,10 @@
 import type { ShotReading } from '../../wire/bridgeTypes';
-import { enterShot, viewToShot } from '../../acts/shots';
+import { download } from '../../acts/longWork';
+import { startRun } from '../../acts/playing';
+import { enterShot, ownCamera, viewToShot } from '../../acts/shots';
 import { session } from '../../acts/session';
 import type { Stage } from '../../stage/stage';
+import { get, set } from '../../state/store';
 
 /** What can be done with a shot, for its menus; nothing: a line between. */
 export function shotActs(
@@ -19,6 +22,20 @@ export function shotActs(
     },
     { word: 'Pick its camera', off: shot.cameraNote !== null, act: () => camera !== null && session.select([camera]) },
     { word: 'Make it the present view', act: () => viewToShot(id) },
+    { word: 'Give it a camera of its own', off: shot.cameraNote !== null, act: () => ownCamera(id) },
+    null,
+    {
+      word: 'Run through from here',
+      act: () => {
+        enterShot(id);
+        startRun();
+      },
+    },
+    {
+      word: 'Compare with the scene',
+      act: () => set({ comparing: { ...get().comparing, a: id, b: null }, open: 'compare' }),
+    },
+    { word: 'Export it alone as glTF', act: () => void session.guarded(() => download('glb', id)) },
     null,
     { word: 'Copy', act: () => session.keep({ do: 'copyShot', shot: id }) },
     {

@@ -1,9 +1,12 @@
 import { Moon, Redo2, Search, SlidersHorizontal, Sun, Undo2 } from 'lucide-react';
 import { floating } from '../../controls/floating';
 import { DropdownMenu } from 'radix-ui';
+import { FileInput } from '../../controls/FileInput';
 import { middleCut } from '../../controls/middleCut';
 import { askForFile, importFile } from '../../acts/importing';
+import { sendSheet } from '../../acts/sheetFile';
 import { download } from '../../acts/longWork';
+import { askForList, readList, sendList, sendPictures } from '../../acts/shotLists';
 import { session } from '../../acts/session';
 import { set, useStore } from '../../state/store';
 import { hint } from '../../commands';
@@ -17,6 +20,8 @@ export function TopBar() {
   const theme = useStore((s) => s.settings.theme ?? 'day');
   const scene = useStore((s) => s.scene);
   const open = useStore((s) => s.open);
+  const hasShots = useStore((s) => s.shots.length > 0);
+  const shot = useStore((s) => s.shots.find((one) => one.id === s.shot));
   const mark = useStore((s) => s.byId.get(s.currentMark ?? '')?.name);
   const lead = useStore((s) => s.byId.get(s.selection.at(-1) ?? '')?.name);
   return (
@@ -80,17 +85,17 @@ export function TopBar() {
       >
         {theme === 'day' ? <Moon size={15} aria-hidden /> : <Sun size={15} aria-hidden />}
       </button>
-      <input
+      <FileInput
         data-import
-        type="file"
         accept=".glb,.gltf,.zip"
-        className="hidden"
         aria-label="File to import"
-        onChange={(e) => {
-          const chosen = e.target.files?.[0];
-          e.target.value = '';
-          if (chosen) void importFile(chosen);
-        }}
+        chosen={(file) => void importFile(file)}
+      />
+      <FileInput
+        data-shot-list
+        accept=".csv,.otio,.json,.tsv,.txt"
+        aria-label="List of shots to bring in"
+        chosen={(file) => void readList(file)}
       />
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger className="btn">Import</DropdownMenu.Trigger>
@@ -112,6 +117,10 @@ export function TopBar() {
               onSelect={() => askForFile({ to: 'under' })}
             >
               Under {lead === undefined ? 'the lead' : middleCut(lead, 24)}…
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className="menu-item" disabled={!scene} onSelect={() => askForList()}>
+              A list of shots…
+              <span className="ml-auto pl-6 text-ink-2">.csv, .otio, .json</span>
             </DropdownMenu.Item>
             <DropdownMenu.Label className="px-2.5 py-1 text-ink-2">
               glTF 2.0 (.glb, .gltf, .zip). A file can be dropped on the stage, too.
@@ -135,6 +144,32 @@ export function TopBar() {
                 <span className="ml-auto text-ink-2">.{format}</span>
               </DropdownMenu.Item>
             ))}
+            {hasShots && (
+              <>
+                <DropdownMenu.Separator className="menu-line" />
+                <DropdownMenu.Item
+                  className="menu-item"
+                  disabled={shot === undefined}
+                  {...(shot === undefined ? { title: 'No shot is current.' } : {})}
+                  onSelect={() => void session.guarded(() => download('glb', shot!.id))}
+                >
+                  {shot === undefined ? 'This shot alone' : `${middleCut(shot.title, 24)} alone`}
+                  <span className="ml-auto pl-6 text-ink-2">.glb</span>
+                </DropdownMenu.Item>
+                <DropdownMenu.Item className="menu-item" onSelect={() => sendList('csv')}>
+                  The list of shots, as a table <span className="ml-auto pl-6 text-ink-2">.csv</span>
+                </DropdownMenu.Item>
+                <DropdownMenu.Item className="menu-item" onSelect={() => sendList('otio')}>
+                  The list of shots, as a timeline <span className="ml-auto pl-6 text-ink-2">.otio</span>
+                </DropdownMenu.Item>
+                <DropdownMenu.Item className="menu-item" onSelect={() => void session.guarded(sendPictures)}>
+                  The pictures of all shots <span className="ml-auto pl-6 text-ink-2">.zip</span>
+                </DropdownMenu.Item>
+                <DropdownMenu.Item className="menu-item" onSelect={() => void session.guarded(sendSheet)}>
+                  The contact sheet <span className="ml-auto pl-6 text-ink-2">.png</span>
+                </DropdownMenu.Item>
+              </>
+            )}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>

@@ -1,5 +1,6 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState, type DragEvent, type MouseEvent } from 'react';
+import { drawnPicked, give, isPicture, startBringing } from '../../acts/materials';
 import { session } from '../../acts/session';
 import { answered } from '../../acts/asked';
 import { get, isSeen, set, tintOf, useStore } from '../../state/store';
@@ -37,7 +38,7 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
       onDragStart={(e) => e.dataTransfer.setData('text/calm-pivot', row.id)}
       onDragOver={(e) => {
         e.preventDefault();
-        const where = whereOver(e);
+        const where = get().giving ? 'inside' : whereOver(e);
         if (where !== over) setOver(where);
       }}
       onDragLeave={() => setOver(null)}
@@ -164,6 +165,15 @@ function whereOver(e: DragEvent): Where {
 
 function drop(e: DragEvent, target: string, where: Where): void {
   e.preventDefault();
+  const material = e.dataTransfer.getData('text/calm-pivot-material');
+  const file = e.dataTransfer.files[0];
+  if (material || (file && isPicture(file))) {
+    const picked = drawnPicked();
+    const nodes = picked.includes(target) ? picked : [target];
+    if (material) give(material, nodes);
+    else startBringing(file!, file!.name, nodes);
+    return;
+  }
   const id = e.dataTransfer.getData('text/calm-pivot');
   const { selection, byId, children } = get();
   if (!id || id === target || !byId.has(id)) return;

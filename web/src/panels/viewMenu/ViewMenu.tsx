@@ -3,13 +3,14 @@ import { DropdownMenu, Toolbar } from 'radix-ui';
 import { floating } from '../../controls/floating';
 import { ChevronDown } from 'lucide-react';
 import { commandOf, hint, run } from '../../commands';
-import { shade, steer, viewNames } from '../../commands/looking';
+import { shade, viewNames } from '../../commands/looking';
 import { Name } from '../../controls/Name';
 import { session } from '../../acts/session';
 import { get, useStore, type ViewName } from '../../state/store';
 import { useFrames } from '../../state/frames';
 import { middleCut } from '../../controls/middleCut';
 import { shadings } from '../../state/shadings';
+import { LookingThrough } from '../lookingThrough/LookingThrough';
 import type { Stage } from '../../stage/stage';
 import type { View } from '../../stage/view';
 
@@ -42,7 +43,10 @@ export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
     act();
   };
   return (
-    <Toolbar.Root className="absolute top-3 left-3 flex max-w-full flex-wrap gap-1.5" aria-label={`View: ${name}`}>
+    <Toolbar.Root
+      className={`absolute left-3 flex max-w-full flex-wrap gap-1.5 ${shot !== null && camera !== null ? 'top-[30px]' : 'top-3'}`}
+      aria-label={`View: ${name}`}
+    >
       <span className="flex">
         <Toolbar.Button
           className="btn rounded-r-none"
@@ -117,25 +121,7 @@ export function ViewMenu({ stage, view }: { stage: Stage; view: View }) {
         </DropdownMenu.Root>
       </span>
       <Shadings stage={stage} view={view} />
-      {camera !== null && (
-        <Toolbar.Button
-          className={`btn ${state.steering ? 'border-warning text-warning' : ''}`}
-          aria-pressed={state.steering}
-          title="Navigating moves the camera itself"
-          onClick={on(() => steer(!state.steering))}
-        >
-          {state.steering ? 'Stop steering' : 'Steer the camera'}
-        </Toolbar.Button>
-      )}
-      {camera !== null && (
-        <Toolbar.Button
-          className="btn"
-          title={`Back to the free view${hint('view.free')}`}
-          onClick={on(() => stage.show('free'))}
-        >
-          Leave
-        </Toolbar.Button>
-      )}
+      <LookingThrough stage={stage} view={view} />
       {wide && camera === null && (
         <Toolbar.Button
           className="btn"

@@ -1,0 +1,80 @@
+using CalmPivot.Core;
+using CalmPivot.Core.Edits;
+using CalmPivot.Server.Pictures;
+using CalmPivot.Server.Scenes;
+using CalmPivot.Server.Store;
+using Microsoft.AspNetCore.Mvc;
+
+namespace CalmPivot.Server.Api;
+
+/// <summary>What came of a picture that was brought in.</summary>
+/// <param name="Notes">What of the file could not be kept.</param>
+public sealed record PictureAnswer(string Hash, string Name, int Width, int Height, long Bytes, string MediaType, IReadOnlyList<string>? Notes = null);
+
+/// <summary>Pictures for materials: brought in, listed, let go.</summary>
+internal static class MaterialPictureCalls
+{
+    /// <summary>Each may need a few hundred megabytes while it is looked at.</summary>
+    private static readonly SemaphoreSlim Free = new(2, 2);
+
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        api.MapGet("/scenes/{id}/pictures", List).Produces<List<KeptPicture>>();
+        api.MapPost("/scenes/{id}/pictures", Add).Accepts<byte[]>("image/png", "image/jpeg", "image/webp")
+            .WithMetadata(new RequestSizeLimitAttribute(ImageCheck.MostBytes)).Produces<PictureAnswer>(201).RequireRateLimiting(Hosting.Limits.Uploads);
+        api.MapGet("/scenes/{id}/pictures/{hash}", Read).Produces(200, contentType: "image/png");
+        api.MapDelete("/scenes/{id}/pictures/{hash}", LetGo).Produces(204);
+    }
+
+    private static async Task<IResult> List(string id, OpenScenes scenes, KeptPictureStore pictures)
+    {
+        await scenes.Get(id);
+        return Results.Ok(await pictures.List(id));
+    }
+
+    /// <param name="name">What the picture is called.</param>
+    /// <param name="side">Its longest side is reduced to so many pixels.</param>
+    private static async Task<IResult> Add(string id, HttpContext context, OpenScenes scenes, KeptPictureStore pictures, string? name = null, int? side = null)
+    {
+        await scenes.Get(id);
+        if (side is < 1 or > ImageCheck.MostSide)
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"The longest side of a picture has 1 to {ImageCheck.MostSide} pixels.");
+        }
+
+        using var body = new MemoryStream();
+        await context.Request.Body.CopyToAsync(body, context.RequestAborted);
+        await Free.WaitAsync(context.RequestAborted);
+        try
+        {
+            var image = ImageCheck.Read(body.ToArray(), side);
+            var called = Rename.Nearest(name, "Picture");
+            if (!await pictures.Keep(id, image.Blob, called, image.Width, image.Height))
+            {
+                throw new Refusal(Refusals.TooLarge, $"A scene keeps at most {KeptPictureStore.Most} pictures. Let some go first.");
+            }
+
+            var answer = new PictureAnswer(image.Blob.Hash, called, image.Width, image.Height, image.Blob.Bytes.Length, image.Blob.MediaType, image.Notes.Count == 0 ? null : image.Notes);
+            return Results.Created($"/api/scenes/{id}/pictures/{image.Blob.Hash}", answer);
+        }
+        finally
+        {
+            Free.Release();
+        }
+    }
+
+    private static async Task<IResult> Read(string id, string hash, HttpContext context, BlobStore blobs)
+    {
+        if (await blobs.Read(id, hash) is not { MediaType: not BlobStore.GeometryType } blob)
+        {
+            throw new Refusal(Refusals.NotFound, "This scene has no such picture.");
+        }
+
+        context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
+        return Results.Bytes(blob.Bytes, blob.MediaType);
+    }
+
+    private static async Task<IResult> LetGo(string id, string hash, KeptPictureStore pictures) => await pictures.LetGo(id, hash)
+        ? Results.NoContent()
+        : throw new Refusal(Refusals.NotFound, "This scene keeps no such picture.");
+}

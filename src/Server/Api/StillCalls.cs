@@ -1,0 +1,161 @@
+using System.Buffers.Binary;
+using System.Text.Json;
+using CalmPivot.Core;
+using CalmPivot.Core.Edits;
+using CalmPivot.Core.Scene;
+using CalmPivot.Server.Scenes;
+using CalmPivot.Server.Store;
+using Microsoft.AspNetCore.Mvc;
+using Npgsql;
+
+namespace CalmPivot.Server.Api;
+
+/// <summary>A still that was kept.</summary>
+public sealed record StillAnswer(string Id);
+
+/// <summary>Stills: kept, listed, read, removed. The page makes them; here they are files with what is known of them.</summary>
+internal static class StillCalls
+{
+    private const int MostBytes = 256 << 20;
+    private const int MostPasses = 100_000;
+    private const int MostSmall = 256 * 1024;
+
+    /// <summary>Each may be as large as a still gets.</summary>
+    private static readonly SemaphoreSlim Free = new(2, 2);
+
+    private static readonly string[] Parts = ["picture", "small", "depth", "mask"];
+
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        api.MapGet("/scenes/{id}/stills", List).Produces<List<Still>>();
+        api.MapPost("/scenes/{id}/stills", Add).Accepts<byte[]>("image/png").WithMetadata(new RequestSizeLimitAttribute(MostBytes)).Produces<StillAnswer>(201).RequireRateLimiting(Hosting.Limits.Uploads);
+        api.MapGet("/scenes/{id}/stills/{still}", (string id, string still, HttpContext context, StillStore stills) => Read(id, still, "picture", context, stills)).Produces(200, contentType: "image/png");
+        api.MapDelete("/scenes/{id}/stills/{still}", Remove).Produces(204);
+        api.MapGet("/scenes/{id}/stills/{still}/{part}", Read).Produces(200, contentType: "image/png");
+        api.MapPut("/scenes/{id}/stills/{still}/{part}", AddPart).Accepts<byte[]>("image/png", "image/webp").WithMetadata(new RequestSizeLimitAttribute(MostBytes)).Produces(204).RequireRateLimiting(Hosting.Limits.Uploads);
+    }
+
+    private static async Task<IResult> List(string id, OpenScenes scenes, StillStore stills)
+    {
+        await scenes.Get(id);
+        return Results.Ok(await stills.List(id));
+    }
+
+    /// <param name="name">What it is called; as its shot where nothing is said.</param>
+    /// <param name="shot">The shot that it is of.</param>
+    /// <param name="revision">The revision of the scene that it shows.</param>
+    /// <param name="passes">How many pictures it was added up from.</param>
+    /// <param name="seconds">How long it took.</param>
+    /// <param name="madeOf">How it was made, as an object in JSON of at most 4 kB.</param>
+    private static async Task<IResult> Add(
+        string id, long revision, HttpContext context, OpenScenes scenes, StillStore stills, string? name = null, string? shot = null, int passes = 1, double seconds = 0, string? madeOf = null)
+    {
+        var title = (await scenes.Get(id)).Read((document, _) => shot is null ? "" : document.FindShot(shot)?.Title);
+        if (title is null)
+        {
+            throw Layered.NoSuchShot();
+        }
+
+        if (revision < 0 || passes is < 1 or > MostPasses || !double.IsFinite(seconds) || seconds < 0)
+        {
+            throw new Refusal(Refusals.NotUnderstood, $"A still has a revision, 1 to {MostPasses} passes and the seconds that it took.");
+        }
+
+        var bytes = await Bytes(context);
+        if (SizeOf(bytes) is not var (width, height))
+        {
+            throw new Refusal(Refusals.UnsupportedFile, "A still is a PNG.");
+        }
+
+        if (width is < 1 or > Camera.MostPixels || height is < 1 or > Camera.MostPixels)
+        {
+            throw new Refusal(Refusals.TooLarge, $"A still has at most {Camera.MostPixels} pixels a side. Make it smaller.");
+        }
+
+        var still = new Still(
+            Guid.NewGuid().ToString("N"), Rename.Nearest(name ?? title, "Still"), shot, revision, width, height, passes, seconds, Said(madeOf), default, bytes.Length, []);
+        if (!await Stored(() => stills.Keep(id, still, new("image/png", bytes))))
+        {
+            throw new Refusal(Refusals.TooLarge, $"A scene keeps at most {StillStore.Most} stills and {StillStore.MostBytes >> 30} GB of them. Remove some first; what was made can still be downloaded.");
+        }
+
+        return Results.Created($"/api/scenes/{id}/stills/{still.Id}", new StillAnswer(still.Id));
+    }
+
+    private static async Task<IResult> AddPart(string id, string still, string part, HttpContext context, StillStore stills)
+    {
+        if (!Parts.Contains(part))
+        {
+            throw new Refusal(Refusals.NotUnderstood, "Beside a still lie its small picture, its depth and its mask.");
+        }
+
+        var bytes = await Bytes(context);
+        var isWebP = bytes.Length >= 12 && bytes.AsSpan(0, 4).SequenceEqual("RIFF"u8) && bytes.AsSpan(8, 4).SequenceEqual("WEBP"u8);
+        if (SizeOf(bytes) is null && !(isWebP && part == "small"))
+        {
+            throw new Refusal(Refusals.UnsupportedFile, "What lies beside a still is a PNG; its small picture may be WebP.");
+        }
+
+        if (part == "small" && bytes.Length > MostSmall)
+        {
+            throw new Refusal(Refusals.TooLarge, "The small picture of a still has at most 256 kB.");
+        }
+
+        return await Stored(() => stills.Add(id, still, part, new(isWebP ? "image/webp" : "image/png", bytes))) ? Results.NoContent() : throw NoSuchStill();
+    }
+
+    private static async Task<IResult> Read(string id, string still, string part, HttpContext context, StillStore stills)
+    {
+        var image = await stills.Read(id, still, part) ?? throw NoSuchStill();
+        context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
+        return Results.Bytes(image.Bytes, image.MediaType);
+    }
+
+    private static async Task<IResult> Remove(string id, string still, StillStore stills) => await stills.Remove(id, still) ? Results.NoContent() : throw NoSuchStill();
+
+    private static Refusal NoSuchStill() => new(Refusals.NotFound, "This scene has no such still.");
+
+    /// <summary>A full disk is said; what was made stays in the page.</summary>
+    private static async Task<bool> Stored(Func<Task<bool>> store)
+    {
+        await Free.WaitAsync();
+        try
+        {
+            return await store();
+        }
+        catch (PostgresException full) when (full.SqlState is PostgresErrorCodes.DiskFull or PostgresErrorCodes.OutOfMemory)
+        {
+            throw new Refusal(Refusals.TooLarge, "There is no room left to keep it on the server. Download it here, or remove stills first.");
+        }
+        finally
+        {
+            Free.Release();
+        }
+    }
+
+    private static async Task<byte[]> Bytes(HttpContext context)
+    {
+        using var into = new MemoryStream();
+        await context.Request.Body.CopyToAsync(into, context.RequestAborted);
+        return into.ToArray();
+    }
+
+    private static JsonElement Said(string? madeOf)
+    {
+        try
+        {
+            using var read = JsonDocument.Parse(madeOf is { Length: > 0 and <= 4096 } ? madeOf : madeOf is null or "" ? "{}" : throw new JsonException());
+            return read.RootElement.ValueKind == JsonValueKind.Object ? read.RootElement.Clone() : throw new JsonException();
+        }
+        catch (JsonException)
+        {
+            throw new Refusal(Refusals.NotUnderstood, "How a still was made is an object in JSON of at most 4 kB.");
+        }
+    }
+
+    /// <summary>Width and height that a PNG says of itself; null: it is none. Source: PNG specification, IHDR.</summary>
+    private static (int Width, int Height)? SizeOf(byte[] bytes) =>
+        bytes.Length > 32 && bytes.AsSpan(0, 8).SequenceEqual((ReadOnlySpan<byte>)[0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A]) && bytes.AsSpan(12, 4).SequenceEqual("IHDR"u8)
+            ? (BinaryPrimitives.ReadInt32BigEndian(bytes.AsSpan(16)), BinaryPrimitives.ReadInt32BigEndian(bytes.AsSpan(20)))
+            : null;
+}

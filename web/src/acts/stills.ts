@@ -1,0 +1,266 @@
+import type { Zippable } from 'fflate';
+import { api, Refused } from '../api/client';
+import type { Still } from '../wire/apiTypes';
+import type { StillAs } from '../state/lightSlice';
+import { currentShot } from '../state/shotsSlice';
+import { get, set } from '../state/store';
+import { hand } from './handing';
+import { guarded, open, say } from './open';
+
+/** How a still is to be made, as it is kept with it: the same again is one press. */
+export interface StillPlan extends Omit<StillAs, 'of' | 'width'> {
+  /** The shot, the camera, or the view by its numbers. */
+  shot: string | null;
+  camera: string | null;
+  view: { world: number[]; lens: object } | null;
+  width: number;
+  height: number;
+  part: { x: number; y: number; width: number; height: number } | null;
+}
+
+/** The stills of the scene, as the server keeps them. */
+export async function listStills(): Promise<void> {
+  const id = get().scene?.id;
+  if (!id) return;
+  await guarded(async () => {
+    const stills = await api.stills(id);
+    if (get().scene?.id === id) set({ stills });
+  });
+}
+
+/** The camera that a still would be made through; null: none. */
+export function stillCamera(of = get().stillAs.of): string | null {
+  const { byId, selection, views, active } = get();
+  if (of === 'shot') return currentShot(get())?.camera ?? null;
+  if (of === 'view') return null;
+  const picked = selection.findLast((id) => byId.get(id)?.kind === 'camera');
+  return picked ?? views[active]!.camera ?? [...byId.values()].find((row) => row.kind === 'camera')?.id ?? null;
+}
+
+/** Why no still can be made; null: one can. */
+export function noStill(of = get().stillAs.of): string | null {
+  if (get().making) return 'A still is being made. Wait for it, or stop it in the drawer of stills.';
+  if (of === 'shot' && !currentShot(get()))
+    return 'No shot is current. Choose one in the tray, or make a still of the view.';
+  if (of === 'shot' && stillCamera('shot') === null) return 'This shot has no camera yet. Choose one for it first.';
+  return of === 'camera' && stillCamera('camera') === null ? 'There is no camera. Add one in the tree first.' : null;
+}
+
+/** How large it is made, in pixels, and of what it is. */
+export function stillPlan(as: StillAs = get().stillAs): StillPlan | null {
+  const { stillPart, scene } = get();
+  if (!scene || !open.picture) return null;
+  const { of, width, ...how } = as;
+  const camera = stillCamera(of);
+  const view = of === 'view' ? open.picture.viewAsCamera() : null;
+  const seen = view ?? (camera === null ? null : open.core.cameraView(camera));
+  if (!seen) return null;
+  const { lens } = seen;
+  const wide = Math.round(Math.min(8192, Math.max(1, width ?? lens.width)));
+  let high = Math.max(1, Math.round(wide / lens.aspect));
+  let across = wide;
+  if (high > 8192) [across, high] = [Math.max(1, Math.round(8192 * lens.aspect)), 8192];
+  const part = stillPart && {
+    x: Math.round(stillPart.x * across),
+    y: Math.round(stillPart.y * high),
+    width: Math.max(1, Math.round(stillPart.width * across)),
+    height: Math.max(1, Math.round(stillPart.height * high)),
+  };
+  return {
+    ...how,
+    shot: of === 'shot' ? get().shot : null,
+    camera: of === 'camera' ? camera : null,
+    view,
+    width: across,
+    height: high,
+    part,
+  };
+}
+
+/** The still that is being made is told how to go on. */
+let going: { stop: boolean; gone: boolean } | null = null;
+
+export function stopStill(keep: boolean): void {
+  if (!going) return;
+  if (keep) going.stop = true;
+  else going.gone = true;
+  const { making } = get();
+  if (making) set({ making: { ...making, stopping: true } });
+}
+
+/** Makes a still, keeps it, and tells which it is; null: none came of it. */
+export async function makeStill(plan: StillPlan): Promise<string | null> {
+  const { scene, shots, byId, making } = get();
+  if (!scene || making || !open.picture) return null;
+  const title = shots.find((s) => s.id === plan.shot)?.title ?? (plan.camera && byId.get(plan.camera)?.name) ?? 'View';
+  const started = performance.now();
+  const mine = { stop: false, gone: false };
+  going = mine;
+  const revision = open.core.revision();
+  set({ making: { name: title, done: 0, all: plan.passes, left: null, stopping: false }, drawer: 'stills' });
+  let kept: string | null = null;
+  try {
+    await guarded(async () => {
+      const made = await open.picture!.still(plan, mine, (done, all) => {
+        const gone = (performance.now() - started) / 1000;
+        const { making: now } = get();
+        if (now) set({ making: { ...now, done, all, left: done > 1 ? (gone / done) * (all - done) : null } });
+      });
+      if (get().scene?.id !== scene.id) return;
+      if (!made) {
+        if (!mine.gone)
+          say({ kind: 'refusal', text: 'There is no camera any more to make it through. Choose another one.' });
+        return;
+      }
+      const seconds = (performance.now() - started) / 1000;
+      kept = await keep(scene.id, title, plan, made, revision, seconds);
+      await listStills();
+      if (kept !== null)
+        say({
+          kind: 'info',
+          text: `Made a still of ${title}: ${made.width} × ${made.height} pixels, ${made.passes} ${made.passes === 1 ? 'pass' : 'passes'}, ${time(seconds)}.`,
+          act: { word: 'Look at it', do: () => lookAt(kept!) },
+        });
+    });
+  } finally {
+    if (going === mine) going = null;
+    set({ making: null });
+  }
+  return kept;
+}
+
+interface MadeFiles {
+  picture: Blob;
+  small: Blob | null;
+  depth: Blob | null;
+  mask: Blob | null;
+  width: number;
+  height: number;
+  passes: number;
+}
+
+/** Keeps a still on the server; where that has no room, it can still be taken as a file. */
+async function keep(
+  scene: string,
+  name: string,
+  plan: StillPlan,
+  made: MadeFiles,
+  revision: number,
+  seconds: number,
+): Promise<string | null> {
+  const about = { name, revision, passes: made.passes, seconds, madeOf: JSON.stringify(plan) };
+  try {
+    // The shot may be gone by now: what was made of it is kept without.
+    const shot = plan.shot !== null && get().shots.some((s) => s.id === plan.shot) ? plan.shot : null;
+    const { id } = await api.keepStill(scene, made.picture, { ...about, shot });
+    for (const part of ['small', 'depth', 'mask'] as const) {
+      const image = made[part];
+      if (image) await api.addToStill(scene, id, part, image);
+    }
+    return id;
+  } catch (error) {
+    const why = error instanceof Refused ? error.detail : 'The server could not keep it.';
+    say({
+      kind: 'refusal',
+      text: `The still was made, but is not kept: ${why}`,
+      act: { word: 'Download it', do: () => hand({ blob: made.picture, name: `${fileName(name)}.png` }) },
+    });
+    return null;
+  }
+}
+
+/** Opens a still beside the one before it of the same shot, or before it at all. */
+export function lookAt(id: string): void {
+  set({ stillShown: { still: id, beside: before(id) }, open: 'still' });
+}
+
+/** The still that one is compared with. */
+export function before(id: string): string | null {
+  const { stills } = get();
+  const at = stills.findIndex((s) => s.id === id);
+  const earlier = stills.slice(0, Math.max(0, at));
+  return (earlier.findLast((s) => s.shot === stills[at]?.shot) ?? earlier.at(-1))?.id ?? null;
+}
+
+/** The same again: of what is there now. */
+export function again(still: Still): void {
+  const plan = still.madeOf as unknown as StillPlan;
+  if (typeof plan.width !== 'number' || typeof plan.height !== 'number') {
+    say({ kind: 'info', text: 'How this still was made is not known. Make a new one.' });
+    return;
+  }
+  if (plan.shot !== null && get().shots.every((s) => s.id !== plan.shot)) {
+    say({ kind: 'refusal', text: 'Its shot is not in the scene any more. Make a still of another one.' });
+    return;
+  }
+  void makeStill(plan);
+}
+
+export async function removeStill(id: string): Promise<void> {
+  const { scene, stillShown } = get();
+  if (!scene) return;
+  await guarded(async () => {
+    await api.removeStill(scene.id, id);
+    if (stillShown && (stillShown.still === id || stillShown.beside === id)) set({ stillShown: null, open: null });
+    await listStills();
+  });
+}
+
+const fileName = (title: string) => title.replace(/[^\p{L}\p{N} _-]/gu, '_').trim() || 'still';
+
+export function downloadStill(still: Still, part: 'picture' | 'depth' | 'mask' = 'picture'): void {
+  const { scene } = get();
+  if (!scene) return;
+  void guarded(async () =>
+    hand({
+      blob: await api.stillImage(scene.id, still.id, part),
+      name: `${fileName(still.name)}${part === 'picture' ? '' : ` ${part}`}.png`,
+    }),
+  );
+}
+
+/** The newest still of each shot in one file; where a shot has none, one is made first. */
+export async function sendStills(): Promise<void> {
+  const { scene, shots } = get();
+  if (!scene) return;
+  const { zip } = await import('fflate');
+  const files: Zippable = {};
+  for (const shot of shots) {
+    let still = get().stills.findLast((s) => s.shot === shot.id);
+    if (!still && shot.cameraNote === null) {
+      const seen = open.core.cameraView(shot.camera!);
+      if (!seen) continue;
+      const { of: _of, width: _width, ...how } = get().stillAs;
+      const id = await makeStill({
+        ...how,
+        shot: shot.id,
+        camera: null,
+        view: null,
+        width: seen.lens.width,
+        height: seen.lens.pictureHeight,
+        part: null,
+      });
+      still = get().stills.find((s) => s.id === id);
+    }
+    if (get().scene?.id !== scene.id) return;
+    if (!still) continue;
+    await guarded(async () => {
+      const image = await api.stillImage(scene.id, still.id, 'picture');
+      files[`${fileName(shot.title)}.png`] = [new Uint8Array(await image.arrayBuffer()), { level: 0 }];
+    });
+  }
+  if (Object.keys(files).length === 0) {
+    say({ kind: 'info', text: 'No shot has a camera that a still could be made through.' });
+    return;
+  }
+  const bytes = await new Promise<Uint8Array<ArrayBuffer>>((done, failed) =>
+    zip(files, (error, all) => (error ? failed(error) : done(all as Uint8Array<ArrayBuffer>))),
+  );
+  hand({ blob: new Blob([bytes], { type: 'application/zip' }), name: `${fileName(scene.name)} stills.zip` });
+}
+
+/** Seconds in words. */
+export function time(seconds: number): string {
+  if (seconds < 10) return `${seconds.toFixed(1)} s`;
+  return seconds < 90 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`;
+}

@@ -1,0 +1,61 @@
+import type { WebGLRenderer } from 'three';
+import type { StillFiles } from '../acts/open';
+import { encoded } from './shotPicture';
+import type { StillMade } from './still';
+
+/** Once the graphics card has done all that it was asked for. */
+export async function done(renderer: WebGLRenderer): Promise<void> {
+  const gl = renderer.getContext() as WebGL2RenderingContext;
+  const sync = gl.fenceSync(gl.SYNC_GPU_COMMANDS_COMPLETE, 0);
+  if (!sync) return;
+  gl.flush();
+  while (!gl.isContextLost() && gl.clientWaitSync(sync, 0, 0) === gl.TIMEOUT_EXPIRED)
+    await new Promise((next) => setTimeout(next, 8));
+  gl.deleteSync(sync);
+}
+
+/** How high the picture of a card is, in pixels. */
+const small = 128;
+
+/** A still as files: the image, a small one for its card, and what lies beside it. */
+export async function filesOf(made: StillMade): Promise<StillFiles | null> {
+  const { width, height } = made.picture;
+  const picture = await encoded(made.picture, 'image/png');
+  if (!picture) throw new Error('The image is too large to be written as a file. Make it smaller.');
+  return {
+    picture,
+    small: await reduced(picture, Math.max(1, Math.round((width / height) * small))),
+    depth: made.depth && (await depthFile(made.depth, width, height)),
+    mask: made.mask && (await encoded(made.mask, 'image/png')),
+    width,
+    height,
+    passes: made.passes,
+  };
+}
+
+async function reduced(picture: Blob, width: number): Promise<Blob | null> {
+  const image = await createImageBitmap(picture, { resizeHeight: small, resizeWidth: width, resizeQuality: 'high' });
+  const canvas = new OffscreenCanvas(width, small);
+  canvas.getContext('2d')!.drawImage(image, 0, 0);
+  image.close();
+  return canvas.convertToBlob({ type: 'image/webp', quality: 0.8 });
+}
+
+/** In 65 535 greys: white is the nearest, black where nothing is. */
+async function depthFile(
+  { values, near, far }: { values: Float32Array; near: number; far: number },
+  width: number,
+  height: number,
+): Promise<Blob> {
+  const { encode } = await import('fast-png');
+  const grey = new Uint16Array(width * height);
+  const reach = Math.max(far - near, 1e-9);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const depth = values[(height - 1 - y) * width + x]!;
+      grey[y * width + x] = depth > 0 ? 1 + Math.round(65534 * (1 - (depth - near) / reach)) : 0;
+    }
+  return new Blob([encode({ width, height, data: grey, channels: 1, depth: 16 }) as Uint8Array<ArrayBuffer>], {
+    type: 'image/png',
+  });
+}
