@@ -42,7 +42,7 @@ internal static class OwnShots
             found.Add(timing);
         }
 
-        var there = arranged.ToDictionary(a => a.Id);
+        var there = arranged.ToDictionary<Cheatable, string>(a => a.Id);
         if (OwnForm.Checked<EntityData>(own["surroundings"], Sound)?.Entity is Surroundings around)
         {
             found.Add(around);
@@ -68,10 +68,10 @@ internal static class OwnShots
     }
 
     private static IEnumerable<Cheat> Cheats(
-        JsonObject own, Dictionary<string, string> ids, Dictionary<string, Arranged> there, Dictionary<string, string> shots, ISet<string> notes)
+        JsonObject own, Dictionary<string, string> ids, Dictionary<string, Cheatable> there, Dictionary<string, string> shots, ISet<string> notes)
     {
         CheatValue? Led(Cheat cheat) => cheat.Given is not { } given ? cheat.Value : ids.TryGetValue(given, out var known) ? CheatValue.Of(known) : null;
-        var kept = new Dictionary<(string Shot, string Of), (Arranged Here, Dictionary<string, Cheat> Cheats)>();
+        var kept = new Dictionary<(string Shot, string Of), (Cheatable Here, Dictionary<string, Cheat> Cheats)>();
         foreach (var item in own["cheats"] as JsonArray ?? [])
         {
             if (OwnForm.Read<EntityData>(item)?.Entity is not Cheat cheat || !shots.TryGetValue(cheat.Shot, out var shot) || !ids.TryGetValue(cheat.Of, out var of)
@@ -107,7 +107,7 @@ internal static class OwnShots
     }
 
     /// <summary>Whether the values fit together, with what is not cheated.</summary>
-    private static bool Fits(Arranged here, Arranged there)
+    private static bool Fits(Cheatable here, Cheatable there)
     {
         try
         {

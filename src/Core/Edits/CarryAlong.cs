@@ -30,16 +30,16 @@ public sealed record CarryAlong(IReadOnlyList<Carried> Of) : Edit
         {
             var cheat = draft.FindAny(Cheat.IdOf(shot, of, name)) as Cheat
                 ?? throw new Refusal(Refusals.NotUnderstood, $"“{draft.FindAny(of)?.Name}” has this no more of its own in {Shot.TitleOf(draft, shot)}.");
-            Targets.CheckUnlocked(draft, draft.GetArranged(of));
+            Targets.CheckUnlocked(draft, draft.GetCheatable(of));
             if (by.Count != cheat.Value.Numbers.Length || !by.All(double.IsFinite))
             {
                 throw new Refusal(Refusals.NotUnderstood, $"This takes {cheat.Value.Numbers.Length} finite numbers.");
             }
 
             var carried = cheat.Value with { Numbers = [.. cheat.Value.Numbers.Zip(by, (value, more) => value + more)] };
-            if (CheatChannel.Of(name)?.Takes(draft.GetArranged(of), carried) != true)
+            if (CheatChannel.Of(name)?.Takes(draft.GetCheatable(of), carried) != true)
             {
-                throw new Refusal(Refusals.NotUnderstood, $"“{draft.GetArranged(of).Name}” cannot be carried along in {Shot.TitleOf(draft, shot)}: what would come out is no value of this.");
+                throw new Refusal(Refusals.NotUnderstood, $"“{draft.GetCheatable(of).Name}” cannot be carried along in {Shot.TitleOf(draft, shot)}: what would come out is no value of this.");
             }
 
             draft.Put(cheat with { Value = carried });

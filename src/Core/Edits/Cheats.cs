@@ -14,7 +14,7 @@ internal static class Cheats
     public static List<Cheat> Of(SceneDraft draft, string shot, IReadOnlyList<string>? nodes, IReadOnlyList<string>? channels)
     {
         var title = (draft.FindShot(shot) ?? throw Layered.NoSuchShot()).Title;
-        var some = nodes?.Select(draft.GetArranged).Select(a => a.Id).ToHashSet();
+        var some = nodes?.Select(draft.GetCheatable).Select(a => a.Id).ToHashSet();
         var found = draft.CheatsOf(shot).Where(c => (some is null || some.Contains(c.Of)) && (channels?.Any(name => Fits(c.Channel, name)) ?? !c.IsSeen)).ToList();
         if (found.Count == 0)
         {
@@ -23,7 +23,7 @@ internal static class Cheats
 
         foreach (var id in found.Where(c => !c.IsSeen).Select(c => c.Of).Distinct())
         {
-            Targets.CheckUnlocked(draft, draft.GetArranged(id));
+            Targets.CheckUnlocked(draft, draft.GetCheatable(id));
         }
 
         draft.Spend(found.Count);

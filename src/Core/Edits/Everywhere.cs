@@ -27,11 +27,11 @@ public sealed record Everywhere(string Shot, IReadOnlyList<string>? Nodes = null
 
     public override void ApplyTo(SceneDraft draft)
     {
-        var befores = new Dictionary<string, Arranged>();
+        var befores = new Dictionary<string, Cheatable>();
         foreach (var cheat in Cheats.Of(draft, Shot, Nodes, Channels))
         {
             draft.Remove(cheat);
-            var present = draft.GetArranged(cheat.Of);
+            var present = draft.GetCheatable(cheat.Of);
             if (CheatChannel.Of(cheat.Channel) is not { } channel || channel.Read(present) is not { } before)
             {
                 continue;
@@ -51,12 +51,12 @@ public sealed record Everywhere(string Shot, IReadOnlyList<string>? Nodes = null
 
         foreach (var (id, before) in befores)
         {
-            Check(draft.GetArranged(id), before);
+            Check(draft.GetCheatable(id), before);
         }
     }
 
     /// <summary>What fits together in the shot need not with what the scene has of the rest.</summary>
-    private static void Check(Arranged then, Arranged before)
+    private static void Check(Cheatable then, Cheatable before)
     {
         if (then is Node node)
         {

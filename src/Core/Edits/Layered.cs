@@ -142,7 +142,7 @@ public static class Layered
     /// <summary>A change of what a shot shows, written to the scene: what it has of its own stays as the scene has it.</summary>
     private static Change Below(SceneDraft done, ShotScene layer, Change change) => Change.Of(change.All.Select(one =>
     {
-        if (one.After is not Arranged after || one.Before is null || done.FindAny(one.Id) is not Arranged present)
+        if (one.After is not Cheatable after || one.Before is null || done.FindAny(one.Id) is not Cheatable present)
         {
             return one;
         }

@@ -44,7 +44,7 @@ internal static class Narrow
                     done.Put(Surroundings.Usual);
                     Change(done, Surroundings.Usual, first, shot);
                     break;
-                case (Arranged was, Arranged now):
+                case (Cheatable was, Cheatable now):
                     Change(done, was, now, shot);
                     break;
                 case (Node gone, null):
@@ -86,7 +86,7 @@ internal static class Narrow
         }
     }
 
-    private static void Change(SceneDraft done, Arranged before, Arranged after, string shot)
+    private static void Change(SceneDraft done, Cheatable before, Cheatable after, string shot)
     {
         var parts = after.Fields.Written(before, after);
         foreach (var channel in CheatChannel.All(before, parts))
@@ -97,7 +97,7 @@ internal static class Narrow
             }
         }
 
-        var present = (Arranged)done.FindAny(before.Id)!;
+        var present = (Cheatable)done.FindAny(before.Id)!;
         var rest = Rest(after, present);
         if (after.Fields.Written(present, rest) != Parts.None)
         {
@@ -112,9 +112,9 @@ internal static class Narrow
 
     /// <summary>The first with all that can differ from shot to shot as the second has it.</summary>
     private static T Rest<T>(T after, T before)
-        where T : Arranged
+        where T : Cheatable
     {
-        Arranged rest = after;
+        Cheatable rest = after;
         foreach (var channel in CheatChannel.All(before, after.Fields.Written(before, after)))
         {
             rest = channel.Read(before) is { } value && channel.Read(rest) is { } now && now != value ? channel.With(rest, value) : rest;
@@ -133,7 +133,7 @@ internal static class Narrow
                 && ((parts & Parts.Shape) == 0 || (NodeFields.Table.Written(before with { Shares = rest.Shares }, rest) & Parts.Shape) == 0));
     }
 
-    private static Refusal EveryShotOnly(Arranged some, Shot? shot) => new(
+    private static Refusal EveryShotOnly(Cheatable some, Shot? shot) => new(
         Refusals.EveryShotOnly,
         $"Its pivot, its shape, its parent and its constraints are the same in every shot, so “{some.Name}” cannot have this in {shot?.Title ?? "one shot"} only. Do it in every shot.");
 }

@@ -33,7 +33,7 @@ public sealed record TakeFrom(
             .Where(c => (some is null || some.Contains(c.Node)) && (Channels is null || Channels.Any(name => Cheats.Fits(c.Channel, name)))).ToList();
         foreach (var id in taken.Where(c => c.Channel != CheatChannel.Seen).Select(c => c.Node).Distinct())
         {
-            Targets.CheckUnlocked(draft, draft.GetArranged(id));
+            Targets.CheckUnlocked(draft, draft.GetCheatable(id));
         }
 
         foreach (var (id, channel) in taken)

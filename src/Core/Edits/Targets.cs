@@ -124,8 +124,14 @@ public static class Targets
     }
 
     /// <summary>Refuses what is locked itself or by a collection that it belongs to.</summary>
-    public static void CheckUnlocked(SceneDraft draft, Arranged node)
+    public static void CheckUnlocked(SceneDraft draft, Cheatable some)
     {
+        // Surroundings have no lock.
+        if (some is not Arranged node)
+        {
+            return;
+        }
+
         if (node.Switches.Locked)
         {
             throw new Refusal(Refusals.Locked, $"“{node.Name}” is locked. Unlock it in the tree to edit it.");

@@ -197,7 +197,7 @@ public sealed class Replica : IDisposable
             bool Touched(Touches what, bool byBeing) => (written & (fields.Touching(what) | (byBeing ? Parts.Existence : Parts.None))) != 0;
             worlds |= (one.After ?? one.Before) is Arranged && Touched(Touches.Places, byBeing: true);
             outline |= (one.After ?? one.Before) is Arranged && Touched(Touches.Outline, byBeing: true);
-            shots |= (one.After ?? one.Before) is not (Arranged or Material) && Touched(Touches.Shots, byBeing: true);
+            shots |= (one.After ?? one.Before) is not (Cheatable or Material) && Touched(Touches.Shots, byBeing: true);
             materials |= (one.After ?? one.Before) is Material && Touched(Touches.Materials, byBeing: true);
             if (one.Before is Node or null && one.After is Node or null && Touched(Touches.Looks, byBeing: true))
             {

@@ -31,7 +31,7 @@ public sealed class ShotVersions
                 case Shot shot when (one.Written() & (Parts.Lens | Parts.Existence)) != 0:
                     Count(shot.Id);
                     break;
-                case Arranged or Material when IsShown(one):
+                case Cheatable or Material when IsShown(one):
                     _all++;
                     return;
             }

@@ -29,7 +29,7 @@ public sealed class CheatChannel
 
     private static readonly CheatChannel[] Fixed =
     [
-        new(Seen, Parts.Switches, a => a is Surroundings ? null : CheatValue.Of(a.Switches.Final), (a, v) => a with { Switches = a.Switches with { Final = v.IsOn } }),
+        new(Seen, Parts.Switches, a => a is Arranged some ? CheatValue.Of(some.Switches.Final) : null, (a, v) => (Arranged)a with { Switches = ((Arranged)a).Switches with { Final = v.IsOn } }),
         .. Three("position", p => p.Position, (p, v) => p with { Position = v }),
         OfPlacement("rotation", p => new([.. p.Rotation.ToArray()], Orders[(int)p.Order]), (p, v) => p with { Rotation = In(v), Order = Enum.Parse<EulerOrder>(v.Word!) }),
         .. Three("scale", p => p.Scale, (p, v) => p with { Scale = v }),
@@ -62,10 +62,10 @@ public sealed class CheatChannel
 
     private static readonly Dictionary<string, CheatChannel> ByName = Fixed.ToDictionary(c => c.Name);
 
-    private readonly Func<Arranged, CheatValue?> _read;
-    private readonly Func<Arranged, CheatValue, Arranged> _with;
+    private readonly Func<Cheatable, CheatValue?> _read;
+    private readonly Func<Cheatable, CheatValue, Cheatable> _with;
 
-    private CheatChannel(string name, Parts part, Func<Arranged, CheatValue?> read, Func<Arranged, CheatValue, Arranged> with) =>
+    private CheatChannel(string name, Parts part, Func<Cheatable, CheatValue?> read, Func<Cheatable, CheatValue, Cheatable> with) =>
         (Name, Part, _read, _with) = (name, part, read, with);
 
     public string Name { get; }
@@ -85,7 +85,7 @@ public sealed class CheatChannel
     /// <summary>
     /// Whether it means after a change what it meant before. Every kind of constraint has a switch and a weight, but an offset is one of its kind.
     /// </summary>
-    public bool Outlasts(Arranged before, Arranged after) =>
+    public bool Outlasts(Cheatable before, Cheatable after) =>
         Read(after) is not null && (Entry is not { } entry || !IsPlace || KindOf(before, entry) is not { } kind || kind == KindOf(after, entry));
 
     /// <returns>Null: there is no such channel.</returns>
@@ -107,7 +107,7 @@ public sealed class CheatChannel
     }
 
     /// <summary>All that something has; those of some parts.</summary>
-    public static IEnumerable<CheatChannel> All(Arranged some, Parts parts = ~Parts.None)
+    public static IEnumerable<CheatChannel> All(Cheatable some, Parts parts = ~Parts.None)
     {
         foreach (var channel in Fixed)
         {
@@ -137,13 +137,13 @@ public sealed class CheatChannel
     }
 
     /// <summary>The value; null: it has none of this.</summary>
-    public CheatValue? Read(Arranged some) => _read(some);
+    public CheatValue? Read(Cheatable some) => _read(some);
 
     /// <summary>The same with another value; what has none of this stays as it is.</summary>
-    public Arranged With(Arranged some, CheatValue value) => Read(some) is null ? some : _with(some, value);
+    public Cheatable With(Cheatable some, CheatValue value) => Read(some) is null ? some : _with(some, value);
 
     /// <summary>Whether a value, wherever it comes from, is one of this channel.</summary>
-    public bool Takes(Arranged some, CheatValue value)
+    public bool Takes(Cheatable some, CheatValue value)
     {
         ArgumentNullException.ThrowIfNull(value);
         try
@@ -197,11 +197,11 @@ public sealed class CheatChannel
         return name.StartsWith(OfMaterial, StringComparison.Ordinal);
     }
 
-    private static string? KindOf(Arranged some, string entry) => (some as Node)?.Constraints.FirstOrDefault(c => c.Id == entry)?.Kind;
+    private static string? KindOf(Cheatable some, string entry) => (some as Node)?.Constraints.FirstOrDefault(c => c.Id == entry)?.Kind;
 
     private static CheatChannel? OfEntry(string entry, string field)
     {
-        Constraint? In(Arranged some) => (some as Node)?.Constraints.FirstOrDefault(c => c.Id == entry);
+        Constraint? In(Cheatable some) => (some as Node)?.Constraints.FirstOrDefault(c => c.Id == entry);
         CheatChannel Made(Func<Constraint, CheatValue?> read, Func<Constraint, CheatValue, Constraint> with) => new(
             $"{OfConstraint}{entry}.{field}",
             Parts.Constraints,

@@ -97,6 +97,10 @@ public sealed class SceneDraft(IScene below) : IScene
         ? throw new Refusal(Refusals.NotUnderstood, $"“{other.Name}” is a {EntityKinds.WordOf(other)}, which has no place of its own. Pick its members to edit them.")
         : throw NotFound());
 
+    /// <summary>A node, a collection or the surroundings.</summary>
+    /// <exception cref="Refusal">not-found.</exception>
+    public Cheatable GetCheatable(string id) => this.FindAny(id) as Cheatable ?? throw NotFound();
+
     /// <summary>A node or a collection.</summary>
     /// <exception cref="Refusal">not-found.</exception>
     public Arranged GetArranged(string id) => this.FindArranged(id) ?? throw NotFound();

@@ -40,7 +40,7 @@ public sealed record ShotDiff(IReadOnlyList<CheatDifference> Cheats, IReadOnlyLi
         void Add(string of, string name, CheatValue? here, CheatValue? there)
         {
             // What has none of it any more shows none of it in either.
-            if (scene.FindArranged(of) is not { } some || CheatChannel.Of(name) is not { } channel || channel.Read(some) is not { } own || (here ?? own).IsAbout(there ?? own))
+            if (scene.FindAny(of) is not Cheatable some || CheatChannel.Of(name) is not { } channel || channel.Read(some) is not { } own || (here ?? own).IsAbout(there ?? own))
             {
                 return;
             }

@@ -17,7 +17,7 @@ public sealed class ShotScene : IScene
 {
     private readonly IScene _below;
     private readonly Dictionary<string, List<Cheat>> _cheats = [];
-    private readonly Dictionary<string, (Arranged Below, Arranged Here)> _known = [];
+    private readonly Dictionary<string, (Cheatable Below, Cheatable Here)> _known = [];
 
     public ShotScene(IScene below, string shot)
     {
@@ -56,7 +56,7 @@ public sealed class ShotScene : IScene
     public Entity? FindAny(string id)
     {
         var below = _below.FindAny(id);
-        if (below is not Arranged some || !_cheats.TryGetValue(id, out var cheats))
+        if (below is not Cheatable some || !_cheats.TryGetValue(id, out var cheats))
         {
             return below;
         }
@@ -76,13 +76,13 @@ public sealed class ShotScene : IScene
     public Change Through(Change change)
     {
         ArgumentNullException.ThrowIfNull(change);
-        var (arranged, others) = (new Dictionary<string, Arranged?>(), new List<EntityChange>());
+        var (cheatable, others) = (new Dictionary<string, Cheatable?>(), new List<EntityChange>());
         var cheats = new Dictionary<string, List<Cheat>>();
         foreach (var one in change.All)
         {
-            if ((one.After ?? one.Before) is Arranged)
+            if ((one.After ?? one.Before) is Cheatable)
             {
-                arranged[one.Id] = (Arranged?)one.After;
+                cheatable[one.Id] = (Cheatable?)one.After;
                 continue;
             }
 
@@ -99,9 +99,9 @@ public sealed class ShotScene : IScene
         }
 
         var seen = new List<EntityChange>();
-        foreach (var id in arranged.Keys.Union(cheats.Keys))
+        foreach (var id in cheatable.Keys.Union(cheats.Keys))
         {
-            var (before, below) = (FindAny(id), arranged.TryGetValue(id, out var written) ? written : _below.FindAny(id) as Arranged);
+            var (before, below) = (FindAny(id), cheatable.TryGetValue(id, out var written) ? written : _below.FindAny(id) as Cheatable);
             var after = below is null ? null : With(below, cheats.TryGetValue(id, out var list) ? list : CheatsOn(id));
             if (before is not null || after is not null)
             {
@@ -133,7 +133,7 @@ public sealed class ShotScene : IScene
         }
     }
 
-    private static Arranged With(Arranged some, IReadOnlyList<Cheat> cheats)
+    private static Cheatable With(Cheatable some, IReadOnlyList<Cheat> cheats)
     {
         foreach (var cheat in cheats)
         {

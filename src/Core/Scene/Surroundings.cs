@@ -21,7 +21,7 @@ public enum SurroundingsKind
 /// What lights a scene from all sides, and how bright its pictures are; there is one of it, or none, and then it is as usual. A shot may have either of
 /// its own. Light of strength 1 in white is a radiance of 1 from every side.
 /// </summary>
-public sealed record Surroundings() : Arranged(Single, "Surroundings", null, 0, Switches.Default)
+public sealed record Surroundings() : Cheatable(Single, "Surroundings", 0)
 {
     /// <summary>No node has such an id.</summary>
     public const string Single = "/surroundings";

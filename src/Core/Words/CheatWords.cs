@@ -6,7 +6,7 @@ namespace CalmPivot.Core.Words;
 public static class CheatWords
 {
     /// <summary>"its position X", "the weight of Aim at Sun lamp".</summary>
-    public static string Of(CheatChannel channel, Arranged some, Speaker say)
+    public static string Of(CheatChannel channel, Cheatable some, Speaker say)
     {
         ArgumentNullException.ThrowIfNull(channel);
         var (name, dot) = (channel.Name, channel.Name.LastIndexOf('.'));

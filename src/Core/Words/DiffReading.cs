@@ -80,7 +80,7 @@ public sealed record DiffReading(string A, string B, IReadOnlyList<ThingDifferen
 
     private static DifferenceLine LineOf(IScene scene, CheatDifference one, Speaker say)
     {
-        var (channel, some) = (CheatChannel.Of(one.Channel)!, scene.FindArranged(one.Node)!);
+        var (channel, some) = (CheatChannel.Of(one.Channel)!, (Cheatable)scene.FindAny(one.Node)!);
         var words = CheatWords.Of(channel, some, say);
         words = words.StartsWith("a ", StringComparison.Ordinal) ? words[2..] : words.StartsWith("an ", StringComparison.Ordinal) ? words[3..] : words;
         return new(one.Channel, words, CheatWords.Value(channel, one.A, say), CheatWords.Value(channel, one.B, say));

@@ -136,7 +136,7 @@ public sealed record CheatReading(string Channel, IReadOnlyList<string> Of, stri
         return [.. ids.SelectMany(layer.CheatsOn).GroupBy(c => c.Channel).Select(group =>
         {
             var last = group.Last();
-            var some = scene.FindArranged(last.Of)!;
+            var some = (Cheatable)scene.FindAny(last.Of)!;
             return CheatChannel.Of(group.Key) is { } channel && channel.Read(some) is { } there
                 ? new CheatReading(group.Key, [.. group.Select(c => c.Of)], CheatWords.Of(channel, some, say), CheatWords.Value(channel, last.Value, say), CheatWords.Value(channel, there, say))
                 : null;

@@ -51,7 +51,9 @@ export async function start(): Promise<void> {
     const scenes = get().scenes;
     const first = scenes.find((s) => s.id === wanted) ?? scenes.find((s) => s.id === 'orrery-room') ?? scenes[0];
     const lost = wanted !== null && first?.id !== wanted;
-    window.addEventListener('beforeunload', (event) => open.outbox.wouldLose && event.preventDefault());
+    window.addEventListener('beforeunload', (event) => {
+      if (open.outbox.wouldLose || get().making) event.preventDefault();
+    });
     window.addEventListener('pagehide', () => flushSettings());
     if (first) await openScene(first.id);
     else set({ ready: true });

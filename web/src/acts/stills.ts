@@ -78,12 +78,12 @@ export function stillPlan(as: StillAs = get().stillAs): StillPlan | null {
 }
 
 /** The still that is being made is told how to go on. */
-let going: { stop: boolean; gone: boolean } | null = null;
+let going: { stop: boolean; dropped: boolean } | null = null;
 
 export function stopStill(keep: boolean): void {
   if (!going) return;
   if (keep) going.stop = true;
-  else going.gone = true;
+  else going.dropped = true;
   const { making } = get();
   if (making) set({ making: { ...making, stopping: true } });
 }
@@ -94,7 +94,13 @@ export async function makeStill(plan: StillPlan): Promise<string | null> {
   if (!scene || making || !open.picture) return null;
   const title = shots.find((s) => s.id === plan.shot)?.title ?? (plan.camera && byId.get(plan.camera)?.name) ?? 'View';
   const started = performance.now();
-  const mine = { stop: false, gone: false };
+  const mine = {
+    stop: false,
+    dropped: false,
+    get gone() {
+      return mine.dropped || get().scene?.id !== scene.id;
+    },
+  };
   going = mine;
   const revision = open.core.revision();
   set({ making: { name: title, done: 0, all: plan.passes, left: null, stopping: false }, drawer: 'stills' });

@@ -16,8 +16,12 @@ export function ColourPicker(props: {
   keep: (colour: string) => boolean;
   /** Puts back what was shown. */
   leave: () => void;
+  /** What is said where there is no colour. */
+  none?: string;
+  /** A small round swatch alone, without the figures. */
+  small?: boolean;
 }) {
-  const { label, value, chips, attempt, keep } = props;
+  const { label, value, chips, attempt, keep, none = 'mixed', small = false } = props;
   const [open, setOpen] = useState(false);
   const [text, setText] = useState<string | null>(null);
   /** What is shown and not kept yet. */
@@ -55,19 +59,19 @@ export function ColourPicker(props: {
         }}
       >
         <Popover.Trigger
-          className="h-7 w-9 shrink-0 rounded-lg border border-edge p-0.5"
+          className={small ? 'h-6 w-6 shrink-0 p-1' : 'h-7 w-9 shrink-0 rounded-lg border border-edge p-0.5'}
           aria-label={label}
-          title={`${label}: ${value ?? 'they differ'}`}
+          title={`${label}: ${value ?? none}`}
         >
           <span
-            className="block h-full w-full rounded-[5px]"
+            className={`block h-full w-full ${small ? 'rounded-full border border-edge' : 'rounded-[5px]'}`}
             style={{ background: value ?? 'repeating-linear-gradient(45deg,#0000 0 4px,#8886 4px 8px)' }}
           />
         </Popover.Trigger>
         <Popover.Portal container={floating()}>
           <Popover.Content
             className="menu w-[232px] p-3"
-            side="left"
+            side={small ? 'top' : 'left'}
             align="start"
             sideOffset={8}
             collisionPadding={8}
@@ -110,24 +114,26 @@ export function ColourPicker(props: {
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>
-      <input
-        className="field text-left"
-        aria-label={`${label}, figures`}
-        value={text ?? value ?? ''}
-        placeholder={value === null ? 'mixed' : undefined}
-        maxLength={20}
-        onFocus={(e) => e.target.select()}
-        onChange={(e) => setText(e.target.value)}
-        onKeyDown={(e) => {
-          e.stopPropagation();
-          if (e.key === 'Enter') enter();
-          else if (e.key === 'Escape') {
-            setText(null);
-            e.currentTarget.blur();
-          }
-        }}
-        onBlur={enter}
-      />
+      {!small && (
+        <input
+          className="field text-left"
+          aria-label={`${label}, figures`}
+          value={text ?? value ?? ''}
+          placeholder={value === null ? none : undefined}
+          maxLength={20}
+          onFocus={(e) => e.target.select()}
+          onChange={(e) => setText(e.target.value)}
+          onKeyDown={(e) => {
+            e.stopPropagation();
+            if (e.key === 'Enter') enter();
+            else if (e.key === 'Escape') {
+              setText(null);
+              e.currentTarget.blur();
+            }
+          }}
+          onBlur={enter}
+        />
+      )}
     </span>
   );
 }

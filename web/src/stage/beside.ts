@@ -75,9 +75,10 @@ export function masksOf(renderer: WebGLRenderer, frozen: Frozen, lens: Lens, siz
   return all;
 }
 
-/** Colours that are told apart, however many: as far round as the golden section each, in three lightnesses. */
-function apart(index: number): Color {
-  return new Color().setHSL((index * 0.6180339887) % 1, 0.75, 0.35 + 0.15 * (index % 3));
+/** A colour as it stands in the file, for each index below 2²⁴ another: multiples of the golden section, which lie far apart. */
+export function apart(index: number): Color {
+  const hex = ((index + 1) * 0x9e3779) % 0x1000000;
+  return new Color((hex >> 16) / 255, ((hex >> 8) & 255) / 255, (hex & 255) / 255);
 }
 
 function plain(fragmentShader: string): ShaderMaterial {

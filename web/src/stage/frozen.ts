@@ -64,12 +64,17 @@ function take(
   const lens = throughLens(seen, aspect, origin, sphere);
   pictures.sort(new Matrix4().multiplyMatrices(lens.projectionMatrix, lens.matrixWorldInverse));
   const copied = copies(pictures, fromAllSides);
+  const release = pictures.holdTextures();
   pictures.showFinal(false);
   const scene = new Scene();
   scene.matrixWorldAutoUpdate = false;
   for (const object of copied.objects) scene.add(object);
   return {
     ...copied,
+    letGo: () => {
+      copied.letGo();
+      release();
+    },
     scene,
     lamps: session.core.lamps().filter((lamp) => lamp.on && lamp.intensity > 0),
     surroundings: session.core.surroundings(),

@@ -100,6 +100,16 @@ export class Pictures {
     return this.batches.all;
   }
 
+  /** Once the pictures of materials that have been asked for are there. */
+  texturesReady(): Promise<void> {
+    return this.materials.texturesReady();
+  }
+
+  /** Keeps the pictures of materials that are shown now until they are released. */
+  holdTextures(): () => void {
+    return this.materials.holdTextures();
+  }
+
   get(id: string): Drawn | undefined {
     return this.drawn.get(id);
   }

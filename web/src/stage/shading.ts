@@ -147,6 +147,14 @@ export class Materials {
     this.textures.keep(new Set(shown));
   }
 
+  texturesReady(): Promise<void> {
+    return this.textures.ready();
+  }
+
+  holdTextures(): () => void {
+    return this.textures.hold();
+  }
+
   /** Everything that is made of a material follows it. */
   private dress(id: string): void {
     for (const made of this.made.values()) {

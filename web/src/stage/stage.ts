@@ -305,7 +305,7 @@ export class Stage implements Picture, OnStage {
     height: number,
     type: PictureType = 'image/webp',
   ): Promise<Blob | null> {
-    await this.surroundingsOf(shot);
+    await this.picturesOf(shot);
     const image = this.drawShot(shot, width, height, () => readBack(this.renderer, width, height));
     this.draw();
     return image && encoded(await image, type);
@@ -371,7 +371,7 @@ export class Stage implements Picture, OnStage {
         all.lost = this.lost;
       },
     });
-    await this.surroundingsOf(wanted.shot);
+    await this.picturesOf(wanted.shot);
     const making = makeStill(this.drawing, { ...wanted, of }, all, light);
     this.draw();
     const made = await making;
@@ -379,14 +379,18 @@ export class Stage implements Picture, OnStage {
     return made && filesOf(made);
   }
 
-  /** What lights a shot from all sides, or what is shown, is there once this is done. */
-  private async surroundingsOf(shot: string | null): Promise<void> {
-    const { core } = session;
+  /** The pictures that a shot, or what is shown, is drawn with are there once this is done: of its materials, and of what surrounds it. */
+  private async picturesOf(shot: string | null): Promise<void> {
+    const ask = () => {
+      this.pictures.shade('picture');
+      return this.surround.of(session.core.surroundings()).ready;
+    };
     // Most shots have the scene's.
     const own = get().shot !== null || (get().shots.find((one) => one.id === shot)?.cheats ?? 0) > 0;
-    const s = shot === null || !own ? core.surroundings() : ledTo(this.drawing, shot, () => core.surroundings());
+    const surroundings = shot === null || !own ? ask() : ledTo(this.drawing, shot, ask);
     this.draw();
-    if (s) await this.surround.follow(s);
+    await surroundings;
+    await this.pictures.texturesReady();
   }
 
   /** How often the graphics card has come back. */
@@ -657,6 +661,7 @@ export class Stage implements Picture, OnStage {
   dispose(): void {
     cancelAnimationFrame(this.requested);
     this.pace.dispose();
+    this.surround.dispose();
     this.renderer.dispose();
   }
 

@@ -11,6 +11,7 @@ import type { LampReading } from '../core/answers';
 import { freeze, type Frozen, type StillOf } from './frozen';
 import { castAbout, follow, luxAt, shining, type Shining } from './lamplight';
 import { readBack, throughLens, type Drawing, type Pixels } from './shotPicture';
+import type { Sky } from './sky';
 import { StillTargets, type Tone } from './stillTargets';
 import { depthsOf, masksOf } from './beside';
 
@@ -84,7 +85,9 @@ export async function makeStill(
 class Maker {
   private readonly groups: LampReading[][];
   private readonly lights: Shining[][] = [];
-  private readonly sky: DirectionalLight | null;
+  /** Light from all sides, one of them a pass; null: all at once. */
+  private readonly aside: DirectionalLight | null;
+  private readonly sky: { sky: Sky; letGo: () => void };
   private readonly shadow: number;
 
   constructor(
@@ -94,7 +97,8 @@ class Maker {
     private readonly going: Going,
   ) {
     this.groups = grouped(frozen);
-    this.sky = ask.passes > 1 && frozen.surroundings.strength > 0 ? new DirectionalLight() : null;
+    this.sky = on.surround.hold(frozen.surroundings);
+    this.aside = ask.passes > 1 && frozen.surroundings.strength > 0 ? new DirectionalLight() : null;
     this.shadow = ask.passes > 1 ? 1024 : 2048;
     for (const lamps of this.groups) this.lights.push(lamps.map(shining));
   }
@@ -158,7 +162,8 @@ class Maker {
   }
 
   letGo(): void {
-    for (const light of [...this.lights.flat(), ...(this.sky ? [this.sky] : [])]) light.dispose();
+    for (const light of [...this.lights.flat(), ...(this.aside ? [this.aside] : [])]) light.dispose();
+    this.sky.letGo();
     this.frozen.letGo();
   }
 
@@ -166,20 +171,20 @@ class Maker {
   private pass(targets: StillTargets, at: Part, pass: number): void {
     const { on, ask, frozen } = this;
     const { scene, surroundings: s } = frozen;
-    const { renderer, surround } = on;
+    const { renderer } = on;
+    const { sky } = this.sky;
     const lens = this.lens(at, pass);
     const many = Math.max(1, this.groups.length);
     this.drawing(() => {
-      void surround.follow(s);
       for (let group = 0; group < many; group++) {
         const [first, lights] = [group === 0, this.lights[group] ?? []];
         const placed = lights.map((light, i) => this.placed(light, this.groups[group]![i]!, pass));
-        if (this.sky && first) placed.unshift(this.fromASide(this.sky, pass));
+        if (this.aside && first) placed.unshift(this.fromASide(this.aside, pass));
         for (const light of placed) scene.add(light);
         scene.background = null;
-        surround.light(scene, s, false);
+        sky.light(scene, s, false);
         if (first && !ask.transparent) {
-          if (s.behind) surround.light(scene, s, true);
+          if (s.behind) sky.light(scene, s, true);
           else scene.background = new Color(0);
         }
         if (!first) scene.environmentIntensity = 0;
@@ -225,7 +230,7 @@ class Maker {
   /** Light from one side of the surroundings; all passes together are the whole. */
   private fromASide(light: DirectionalLight, pass: number): DirectionalLight {
     const { frozen } = this;
-    const { way, color } = this.on.surround.from(frozen.surroundings, halton(pass + 1, 2), [
+    const { way, color } = this.sky.sky.from(frozen.surroundings, halton(pass + 1, 2), [
       halton(pass + 1, 3),
       halton(pass + 1, 5),
     ]);

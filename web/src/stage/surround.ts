@@ -1,150 +1,52 @@
-import {
-  Color,
-  DataTexture,
-  EquirectangularReflectionMapping,
-  FloatType,
-  LinearFilter,
-  MathUtils,
-  RGBAFormat,
-  SRGBColorSpace,
-  Texture,
-  Vector3,
-  NeutralToneMapping,
-  NoToneMapping,
-  type Scene,
-  type WebGLRenderer,
-} from 'three';
+import { Color, NeutralToneMapping, NoToneMapping, type Scene, type WebGLRenderer } from 'three';
 import type { SurroundingsAnswer } from '../core/answers';
+import { Sky } from './sky';
 
-const [columns, rows] = [64, 32];
+/** So many are kept, beside those that are held: what the views show, and what the last pictures of shots did. */
+const most = 3;
 
-/** A direction that light comes from, and how much: per square metre that faces it. */
-export interface FromASide {
-  way: Vector3;
-  color: Color;
-}
-
-/** What lights a scene from all sides, as a picture that goes all the way round. */
+/** What scenes are lit by from all sides: each is made once, also where the views and pictures of shots go by others in turn. */
 export class Surround {
-  private texture: Texture | null = null;
-  private shows = '';
-  /** Its light by direction in 64 × 32 fields, from straight down to straight up. */
-  private cells = new Float32Array(columns * rows * 4);
-  private sums: Float64Array | null = null;
+  /** The one that was asked for last comes last. */
+  private readonly skies = new Map<string, { sky: Sky; held: number }>();
 
   constructor(
     private readonly fetchPicture: (hash: string) => Promise<ImageBitmap | null>,
     private readonly came: () => void,
   ) {}
 
-  /** What is still on its way. */
-  private coming: Promise<void> = Promise.resolve();
-
-  /** Follows what the scene says; a picture comes a moment later. */
-  follow(s: SurroundingsAnswer): Promise<void> {
-    const shows = s.style === 'picture' && s.picture ? s.picture : `${s.style} ${s.color} ${s.ground}`;
-    if (shows === this.shows) return this.coming;
-    this.shows = shows;
-    this.fill(s.color, s.style === 'sky' ? s.ground : s.color);
-    this.coming = s.style === 'picture' && s.picture ? this.bring(s.picture) : Promise.resolve();
-    return this.coming;
+  /** What stands for surroundings now; a picture comes a moment later. */
+  of(s: SurroundingsAnswer): Sky {
+    return this.take(s).sky;
   }
 
-  /** Lights a scene, and is seen behind it where that is asked for. */
-  light(scene: Scene, s: SurroundingsAnswer, behind: boolean): void {
-    scene.environment = this.texture;
-    scene.environmentIntensity = s.strength;
-    scene.environmentRotation.set(0, MathUtils.degToRad(s.turn), 0);
-    if (!behind) return;
-    scene.background = this.texture;
-    scene.backgroundIntensity = s.strength;
-    scene.backgroundRotation.set(0, MathUtils.degToRad(s.turn), 0);
-  }
-
-  /**
-   * One direction of many, more often where more light comes from, so that all of them together light as the whole.
-   * @param share Which of them, from 0 to 1.
-   * @param within Where in its field, two numbers from 0 to 1.
-   */
-  from(s: SurroundingsAnswer, share: number, within: [number, number]): FromASide {
-    const sums = (this.sums ??= this.sum());
-    const whole = sums.at(-1)!;
-    let [low, high] = [0, sums.length - 1];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (sums[middle]! > share * whole) high = middle;
-      else low = middle + 1;
-    }
-    const [column, row] = [low % columns, Math.floor(low / columns)];
-    const up = Math.sin((((row + within[1]) / rows) * 2 - 1) * (Math.PI / 2));
-    const turn = ((column + within[0]) / columns - 0.5) * 2 * Math.PI - MathUtils.degToRad(s.turn);
-    const flat = Math.sqrt(Math.max(0, 1 - up * up));
-    const color = new Color().fromArray(this.cells, 4 * low);
-    const bright = luminance(this.cells, 4 * low);
-    // As three.js lays such pictures: what is in the middle of it lies toward X.
-    return {
-      way: new Vector3(Math.cos(turn) * flat, up, Math.sin(turn) * flat),
-      color: bright > 0 ? color.multiplyScalar((whole / bright) * s.strength) : color.setScalar(0),
-    };
+  /** The same, there until it is let go. */
+  hold(s: SurroundingsAnswer): { sky: Sky; letGo: () => void } {
+    const kept = this.take(s);
+    kept.held++;
+    return { sky: kept.sky, letGo: () => void kept.held-- };
   }
 
   dispose(): void {
-    this.texture?.dispose();
+    for (const { sky } of this.skies.values()) sky.dispose();
+    this.skies.clear();
   }
 
-  private sum(): Float64Array {
-    const sums = new Float64Array(columns * rows);
-    let all = 0;
-    for (let row = 0; row < rows; row++) {
-      const [low, high] = [row, row + 1].map((r) => Math.sin(((r / rows) * 2 - 1) * (Math.PI / 2)));
-      for (let column = 0; column < columns; column++) {
-        const at = row * columns + column;
-        all += luminance(this.cells, 4 * at) * (high! - low!) * ((2 * Math.PI) / columns);
-        sums[at] = all;
-      }
+  private take(s: SurroundingsAnswer) {
+    const picture = s.style === 'picture' ? s.picture : null;
+    const key = `${picture} ${s.color} ${s.style === 'sky' ? s.ground : s.color}`;
+    let kept = this.skies.get(key);
+    if (!kept) {
+      kept = { sky: new Sky(s, picture ? this.fetchPicture(picture) : null), held: 0 };
+      if (picture) void kept.sky.ready.then(this.came);
+    } else this.skies.delete(key);
+    this.skies.set(key, kept);
+    const unheld = [...this.skies].filter(([, one]) => one.held === 0 && one !== kept);
+    for (const [old, { sky }] of unheld.slice(0, Math.max(0, unheld.length + 1 - most))) {
+      sky.dispose();
+      this.skies.delete(old);
     }
-    return sums;
-  }
-
-  private fill(above: string, below: string): void {
-    const [sky, ground] = [new Color(above), new Color(below)];
-    for (let at = 0; at < columns * rows; at++) {
-      const y = Math.sin((((Math.floor(at / columns) + 0.5) / rows) * 2 - 1) * (Math.PI / 2));
-      const color = ground.clone().lerp(sky, MathUtils.smoothstep(y, -0.12, 0.12));
-      color.toArray(this.cells, 4 * at);
-      this.cells[4 * at + 3] = 1;
-    }
-    this.sums = null;
-    const texture = new DataTexture(this.cells.slice(), columns, rows, RGBAFormat, FloatType);
-    texture.magFilter = texture.minFilter = LinearFilter;
-    this.take(texture);
-  }
-
-  private async bring(hash: string): Promise<void> {
-    const image = await this.fetchPicture(hash);
-    if (!image || this.shows !== hash) return;
-    const texture = new Texture(await createImageBitmap(image, { imageOrientation: 'flipY' }));
-    texture.colorSpace = SRGBColorSpace;
-    const small = new OffscreenCanvas(columns, rows).getContext('2d')!;
-    small.imageSmoothingQuality = 'high';
-    small.drawImage(image, 0, 0, columns, rows);
-    const { data } = small.getImageData(0, 0, columns, rows);
-    const color = new Color();
-    for (let at = 0; at < columns * rows; at++) {
-      const from = 4 * ((rows - 1 - Math.floor(at / columns)) * columns + (at % columns));
-      color.setRGB(data[from]! / 255, data[from + 1]! / 255, data[from + 2]! / 255, SRGBColorSpace);
-      color.toArray(this.cells, 4 * at);
-    }
-    this.sums = null;
-    this.take(texture);
-    this.came();
-  }
-
-  private take(texture: Texture): void {
-    texture.mapping = EquirectangularReflectionMapping;
-    texture.needsUpdate = true;
-    this.texture?.dispose();
-    this.texture = texture;
+    return kept;
   }
 }
 
@@ -157,8 +59,7 @@ export function asPicture(
   behind = true,
 ): () => void {
   const { background } = scene;
-  void surround.follow(s);
-  surround.light(scene, s, behind && s.behind);
+  surround.of(s).light(scene, s, behind && s.behind);
   if (behind && !s.behind) scene.background = new Color(0);
   renderer.toneMapping = NeutralToneMapping;
   renderer.toneMappingExposure = 2 ** s.exposure;
@@ -168,5 +69,3 @@ export function asPicture(
     renderer.toneMapping = NoToneMapping;
   };
 }
-
-const luminance = (c: Float32Array, at: number) => 0.2126 * c[at]! + 0.7152 * c[at + 1]! + 0.0722 * c[at + 2]!;

@@ -45,6 +45,10 @@ interface Image {
 export class Textures {
   private readonly images = new Map<string, Image>();
   private readonly made = new Map<string, Texture>();
+  private readonly coming = new Set<Promise<void>>();
+  private held = 0;
+  /** What is shown, since nothing was let go of while pictures were held. */
+  private shown: Set<string> | null = null;
 
   constructor(
     private readonly fetchPicture: (hash: string) => Promise<ImageBitmap | null>,
@@ -57,6 +61,7 @@ export class Textures {
     const key = `${own}|${JSON.stringify(use)}`;
     const known = this.made.get(key);
     if (known) return known;
+    this.shown?.add(use.image);
     const image = this.image(use.image);
     const texture = new Texture();
     texture.source = image.source;
@@ -88,8 +93,24 @@ export class Textures {
     return this.image(hash).mean ?? '#ffffff';
   }
 
+  /** Once all pictures that have been asked for are there. */
+  async ready(): Promise<void> {
+    while (this.coming.size > 0) await Promise.all(this.coming);
+  }
+
+  /** Lets go of no picture until this is released. */
+  hold(): () => void {
+    this.held++;
+    return () => {
+      this.held--;
+      if (this.held === 0 && this.shown) this.keep(this.shown);
+    };
+  }
+
   /** Lets go of pictures that are shown no more. */
   keep(shown: Set<string>): void {
+    this.shown = this.held > 0 ? shown : null;
+    if (this.held > 0) return;
     for (const [key, texture] of this.made) {
       const { image } = JSON.parse(key.slice(key.indexOf('|') + 1)) as TextureUse;
       if (shown.has(image)) continue;
@@ -109,7 +130,7 @@ export class Textures {
     if (!image) {
       const waiting: Image = { source: new Source<ImageBitmap | null>(null), mean: null, users: new Set() };
       this.images.set(hash, (image = waiting));
-      void this.fetchPicture(hash).then((bitmap) => {
+      const come = this.fetchPicture(hash).then((bitmap) => {
         if (!bitmap) return;
         // Nobody may be waiting for it any more.
         if (this.images.get(hash) !== waiting) return void bitmap.close();
@@ -119,6 +140,8 @@ export class Textures {
         for (const texture of waiting.users) texture.needsUpdate = true;
         this.came(hash);
       });
+      this.coming.add(come);
+      void come.finally(() => this.coming.delete(come));
     }
     return image;
   }

@@ -3,7 +3,7 @@ import type { LightType, NodeAnswer } from '../../core/answers';
 import type { EditSetLight } from '../../wire/apiTypes';
 import { session } from '../../acts/session';
 import { CheatCorner } from '../../controls/CheatCorner';
-import { ColorField } from '../../controls/ColorField';
+import { ColourPicker } from '../../controls/ColourPicker';
 import { Figure, type Mode } from '../../controls/Figure';
 import { angle, factor, length } from '../../controls/numbers';
 import { Section } from '../../controls/Section';
@@ -55,11 +55,13 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
       <div className="mt-2 grid grid-cols-[92px_1fr] items-center gap-x-2 gap-y-1.5">
         <span className="text-ink-2">Colour</span>
         <span className="relative flex min-w-0">
-          <ColorField
+          <ColourPicker
             label="Colour of the lamp"
             value={light.shown}
+            chips={[...new Set(session.core.lamps().map((lamp) => lamp.color))]}
             attempt={(color) => session.preview([change({ color })])}
             keep={(color) => session.keep(change({ color }))}
+            leave={() => session.putBack()}
           />
           <CheatCorner channel="light.color" />
         </span>

@@ -3,15 +3,14 @@ import type { LampReading } from '../../core/answers';
 import type { EditSetLight } from '../../wire/apiTypes';
 import { solo, switchLamp } from '../../acts/lamps';
 import { session } from '../../acts/session';
+import { ColourPicker } from '../../controls/ColourPicker';
 import { middleCut } from '../../controls/middleCut';
 import { get, useStore } from '../../state/store';
 import { OwnCorner } from './OwnCorner';
 import { Slide } from './Slide';
 
-const kinds = { point: 'point', spot: 'spot', directional: 'directional', panel: 'panel' } as const;
-
-/** One lamp: its light, a switch, alone, its strength. Pressed, it is picked. */
-export function LampCard({ lamp }: { lamp: LampReading }) {
+/** One lamp: its colour, a switch, alone, its strength. Pressed, it is picked. */
+export function LampCard({ lamp, chips }: { lamp: LampReading; chips: string[] }) {
   const picked = useStore((s) => s.selection.includes(lamp.id));
   const alone = useStore((s) => s.soloLamps.includes(lamp.id));
   // From a hundred-thousandth to a hundred thousand: a line of stops.
@@ -21,26 +20,33 @@ export function LampCard({ lamp }: { lamp: LampReading }) {
     nodes: [lamp.id],
     intensity: v <= -7 ? 0 : figure(2 ** v),
   });
+  const coloured = (color: string): EditSetLight => ({ do: 'setLight', nodes: [lamp.id], color });
   const Bulb = lamp.on ? Lightbulb : LightbulbOff;
   return (
     <div
       className={`relative flex h-full flex-col justify-between rounded-lg border px-1.5 py-0.5 ${picked ? 'border-2 border-plum' : 'border-line'}`}
       data-lamp={lamp.id}
     >
-      <button
-        type="button"
-        className="flex min-w-0 items-center gap-1.5 rounded text-left hover:text-plum"
-        title={`${lamp.name}: ${kinds[lamp.type]}${lamp.lumens === null ? '' : `, ${figure(lamp.lumens)} lm`}${lamp.temperature === null ? '' : `, ${Math.round(lamp.temperature)} K`}`}
-        onClick={(e) => session.select(e.ctrlKey ? [...new Set([...get().selection, lamp.id])] : [lamp.id])}
-      >
-        <span
-          aria-hidden
-          className="h-4 w-4 shrink-0 rounded-full border border-edge"
-          style={{ background: lamp.on ? lamp.color : 'transparent' }}
+      <span className="flex min-w-0 items-center">
+        <ColourPicker
+          label={`Colour of ${lamp.name}`}
+          value={lamp.color}
+          chips={chips}
+          attempt={(color) => session.preview([coloured(color)])}
+          keep={(color) => session.keep(coloured(color))}
+          leave={() => session.putBack()}
+          small
         />
-        <span className="min-w-0 truncate">{middleCut(lamp.name, 16)}</span>
-        {lamp.own.length > 0 && <OwnCorner />}
-      </button>
+        <button
+          type="button"
+          className="flex min-w-0 flex-1 items-center gap-1.5 rounded text-left hover:text-plum"
+          title={`${lamp.name}: ${lamp.type}${lamp.lumens === null ? '' : `, ${figure(lamp.lumens)} lm`}${lamp.temperature === null ? '' : `, ${Math.round(lamp.temperature)} K`}`}
+          onClick={(e) => session.select(e.ctrlKey ? [...new Set([...get().selection, lamp.id])] : [lamp.id])}
+        >
+          <span className="min-w-0 truncate">{middleCut(lamp.name, 16)}</span>
+          {lamp.own.length > 0 && <OwnCorner />}
+        </button>
+      </span>
       <span className="truncate text-[10.5px] leading-tight text-ink-2">
         {figure(lamp.intensity)} {lamp.type === 'directional' ? 'lx' : 'cd'}
         {lamp.temperature === null ? '' : ` · ${Math.round(lamp.temperature)} K`}

@@ -18,6 +18,7 @@ export function LampsDrawer() {
   const told = useStore((s) => s.lightTold);
   const lamps = useMemo(() => session.core.lamps(), [byId, sight, lead, told]);
   const surroundings = useMemo(() => session.core.surroundings(), [byId, sight, lead, told]);
+  const colours = useMemo(() => [...new Set(lamps.map((lamp) => lamp.color))], [lamps]);
   const leftOut = useStore((s) => s.lampsLeftOut);
   const lit = useStore((s) => s.views[s.active]!.shading === 'lamps' || s.views[s.active]!.exact === true);
   const scroller = useRef<HTMLDivElement>(null);
@@ -81,7 +82,7 @@ export function LampsDrawer() {
                 className="absolute top-0 h-full"
                 style={{ left: item.start, width: wide }}
               >
-                <LampCard lamp={lamps[item.index]!} />
+                <LampCard lamp={lamps[item.index]!} chips={colours} />
               </div>
             ))}
           </div>

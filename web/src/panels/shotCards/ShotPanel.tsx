@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { inEveryShot, makeEverywhere, setLength, takeBack, viewToShot } from '../../acts/shots';
 import { session } from '../../acts/session';
-import { ColorField } from '../../controls/ColorField';
+import { ColourPicker } from '../../controls/ColourPicker';
 import { Section } from '../../controls/Section';
 import { currentShot } from '../../state/shotsSlice';
 import { useStore } from '../../state/store';
@@ -11,6 +11,7 @@ import { useStore } from '../../state/store';
 export function ShotPanel() {
   const shot = useStore(currentShot);
   const cameras = useStore(useShallow((s) => s.rows.filter((r) => r.kind === 'camera').slice(0, 200)));
+  const shots = useStore((s) => s.shots);
   if (!shot) return null;
   const change = (fields: { number?: string; name?: string; camera?: string; note?: string; colour?: string }) =>
     session.keep({ do: 'setShot', id: shot.id, ...fields });
@@ -56,15 +57,16 @@ export function ShotPanel() {
         <Text label="Note on the shot" value={shot.note ?? ''} keep={(note) => change({ note })} left />
         <span className="text-ink-2">Colour</span>
         <span className="flex items-center gap-1">
-          <ColorField
+          <ColourPicker
             label="Colour of the shot"
-            value={shot.colour ?? '#000000'}
+            value={shot.colour}
+            none="none"
+            chips={[...new Set(shots.flatMap((one) => one.colour ?? []))]}
             attempt={() => undefined}
             keep={(colour) => change({ colour })}
+            leave={() => undefined}
           />
-          {shot.colour === null ? (
-            <span className="text-ink-2">none</span>
-          ) : (
+          {shot.colour !== null && (
             <button type="button" className="btn px-1.5" onClick={() => change({ colour: '' })}>
               None
             </button>
