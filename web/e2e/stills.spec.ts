@@ -7,6 +7,7 @@ import { test } from './shared';
 
 interface Hooks {
   calmPivotCore: {
+    revision(): number;
     lamps(): {
       id: string;
       type: string;
@@ -17,7 +18,7 @@ interface Hooks {
       temperature: number | null;
       size: number;
     }[];
-    surroundings(): { style: string; exposure: number; strength: number; own: string[] };
+    surroundings(): { style: string; exposure: number; strength: number; picture: string | null; own: string[] };
     stored(id: string): { camera?: Record<string, unknown>; light?: Record<string, unknown> };
   };
 }
@@ -39,6 +40,7 @@ interface StillEntry {
   height: number;
   passes: number;
   parts: string[];
+  madeOf: { metres?: [number, number] };
 }
 const stills = async (room: Room) =>
   (await (await room.request.get(`/api/scenes/${room.id}/stills`)).json()) as StillEntry[];
@@ -174,6 +176,8 @@ test('clear ground is clear, final switches hold, and depth and mask lie beside'
   expect([picture.data[4 * place(-12) + 3], picture.data[4 * place(12) + 3], picture.data[3]]).toEqual([255, 0, 0]);
   const mask = await image('mask');
   expect([mask.data[4 * place(-12) + 3], mask.data[4 * place(12) + 3]]).toEqual([255, 0]);
+  const { metres } = (await stills(room))[0]!.madeOf;
+  expect(metres![0]).toBeCloseTo(9.5, 2);
   const depth = await image('depth');
   expect([depth.depth, depth.channels]).toEqual([16, 1]);
   expect([depth.data[place(-12)]! > 0, depth.data[place(12)], depth.data[0]]).toEqual([true, 0, 0]);
@@ -452,12 +456,46 @@ test('a picture goes all the way round, is seen behind, and stays with the scene
     await maker.getByRole('radio', { name: 'None' }).click();
   });
   await expect(page.locator('[data-still]')).toHaveCount(1, { timeout: 60_000 });
-  const [still] = await stills(room);
-  const { data, channels } = decode(
-    await (await room.request.get(`/api/scenes/${room.id}/stills/${still!.id}`)).body(),
-  );
-  const at = (16 * 32 + 16) * channels;
-  expect([data[at]! > 250, data[at + 1]! < 5, data[at + 2]! < 5]).toEqual([true, true, true]);
+  const middle = async () => {
+    const still = (await stills(room)).at(-1)!;
+    const { data, channels } = decode(
+      await (await room.request.get(`/api/scenes/${room.id}/stills/${still.id}`)).body(),
+    );
+    const at = (16 * 32 + 16) * channels;
+    return Array.from(data.slice(at, at + 3), (v) => (v > 250 ? 1 : v < 5 ? 0 : v));
+  };
+  expect(await middle()).toEqual([1, 0, 0]);
+  // A shot keeps it while the scene, and the view that is lit meanwhile, have another: its stills are red in every pass.
+  const { picture: red } = await around(page);
+  const blue = { do: 'setSurroundings', style: 'even', color: '#0000FF', strength: 1 };
+  const shot = { do: 'shot', shot: { id: 'red', number: '900', name: 'Red', camera: 'up' } };
+  const own = { shot: 'red', scope: 'shot', edits: [{ do: 'setSurroundings', style: 'picture', picture: red }] };
+  for (const data of [{ edits: [blue, shot] }, own]) {
+    const base = await page.evaluate(() => (window as unknown as Hooks).calmPivotCore.revision());
+    const kept = await page.request.post(`/api/scenes/${room.id}/edits`, { data: { base, ...data } });
+    expect(kept.ok(), await kept.text()).toBe(true);
+    await expect.poll(async () => (await around(page)).style).toBe('even');
+  }
+  await room.key('Shift+h');
+  await room.still();
+  const passed = await page.evaluate(async () => {
+    const { calmPivotStage: stage } = window as unknown as {
+      calmPivotStage: {
+        draw(): void;
+        still(plan: object, going: object, progress: () => void): Promise<{ picture: Blob }>;
+      };
+    };
+    const plan = { shot: 'red', camera: null, view: null, width: 32, height: 32, part: null, passes: 6 };
+    const { picture } = await stage.still(
+      { ...plan, transparent: false, tone: 'none', depth: false, mask: false },
+      { stop: false, gone: false },
+      () => stage.draw(),
+    );
+    const canvas = new OffscreenCanvas(32, 32).getContext('2d')!;
+    canvas.drawImage(await createImageBitmap(picture), 0, 0);
+    return Array.from(canvas.getImageData(16, 16, 1, 1).data.slice(0, 3));
+  });
+  expect([passed[0]! > 250, passed[1]! < 5, passed[2]! < 5]).toEqual([true, true, true]);
   // What a file has no place for is said, and not lost here.
   const file = await room.request.get(`/api/scenes/${room.id}/export?format=glb`);
   expect(file.headers()['calm-pivot-note']).toContain('The picture of the surroundings stays here');

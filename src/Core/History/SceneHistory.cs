@@ -209,15 +209,14 @@ public sealed class SceneHistory
             return change;
         }
 
-        var since = _steps.Skip(IndexOfFirstAfter(step.Number)).Where(s => s.Standing).SelectMany(s => s.Writes).Select(w => w.Node).ToHashSet();
+        // An earlier one may have been taken back and done again since.
+        var since = _steps.Where(s => s.Standing && (s.Number > step.Number || s.Wavered)).SelectMany(s => s.Writes).Select(w => w.Node).ToHashSet();
         return Edits.Promises.FirstBroken(scene, change, since) is var (shot, moved)
             ? throw new Refusal(
                 Refusals.ChangedMeanwhile,
                 $"“{moved.Name}” has been given a place of its own in {shot.Title} since, where this would move it. Take that back there first.")
             : change;
     }
-
-    private int IndexOfFirstAfter(long number) => Find(number) is { } at ? at + 1 : 0;
 
     /// <summary>Without what goes by something that is gone by now: memberships, constraints, cheats.</summary>
     private static List<EntityChange> Belonging(IScene scene, List<EntityChange> restored)

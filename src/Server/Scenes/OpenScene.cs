@@ -468,10 +468,11 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
             if (one.Before is { } before && written != Parts.None && ((mine & written) != 0 || ((mine | written) & Parts.Existence) != 0))
             {
                 var last = _state.History.Steps.LastOrDefault(s => s.Standing && s.Writes.Any(w => w.Node == one.Id && ((w.Fields & mine) != 0 || ((w.Fields | mine) & Parts.Existence) != 0)))?.Sentence;
+                var who = before switch { Surroundings => "The surroundings have", Timing => "The frames of the scene have", _ => $"“{new Speaker(Document).Name(before.Id)}” has" };
                 var present = before is not Node node ? "" : $" It stands at {new Speaker(Document).Lengths3(node.Placement.Position)} now.";
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
-                    $"“{new Speaker(Document).Name(before.Id)}” has been changed meanwhile{(last is null ? "" : $" (“{last}”)")}, so this edit was not made.{present} Make it again if you still want it.");
+                    $"{who} been changed meanwhile{(last is null ? "" : $" (“{last}”)")}, so this edit was not made.{present} Make it again if you still want it.");
             }
         }
     }

@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { Vector3 } from 'three';
+import { apart } from '../../src/stage/beside';
 import { Eye, turnOf } from '../../src/stage/eye';
 
 /** The free view's eye, without a browser. */
@@ -235,4 +236,38 @@ test('framing leaves what is covered at the foot alone', () => {
     expect(at.y).toBeLessThan(600 - 150);
     expect(at.y).toBeGreaterThan(0);
   }
+});
+
+test('a shifted lens stays shifted where near and far are drawn one after the other, and its picture is cut where it says', () => {
+  const e = eye();
+  const lens = {
+    projection: 'perspective',
+    fov: 30,
+    height: 4,
+    aspect: 1.5,
+    near: 4,
+    far: 40,
+    shiftX: 0.3,
+    shiftY: -0.2,
+  };
+  e.lens = { ...lens, opening: 0, focus: 0, width: 100, pictureHeight: 67 } as NonNullable<Eye['lens']>;
+  e.update();
+  const before = points.map((p) => e.project(p)!);
+  expect([e.camera.near === 4, e.camera.far === 40]).toEqual([false, false]);
+  e.between(0.01, 5000);
+  points.forEach((p, i) => {
+    expect(e.project(p)!.x).toBeCloseTo(before[i]!.x, 6);
+    expect(e.project(p)!.y).toBeCloseTo(before[i]!.y, 6);
+  });
+  e.isPicture = true;
+  e.update();
+  expect([e.camera.near, e.camera.far]).toEqual([4, 40]);
+});
+
+test('two hundred thousand objects have a colour each in a mask, none of them black', () => {
+  const hexes = new Set(
+    Array.from({ length: 200_000 }, (_, i) => [...apart(i).toArray()].map((c) => Math.round(c * 255)).join(' ')),
+  );
+  expect(hexes.size).toBe(200_000);
+  expect(hexes.has('0 0 0')).toBe(false);
 });

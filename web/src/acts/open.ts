@@ -30,6 +30,8 @@ export interface StillFiles {
   picture: Blob;
   small: Blob | null;
   depth: Blob | null;
+  /** What its white and its black are: metres along the view. */
+  metres: [number, number] | null;
   mask: Blob | null;
   width: number;
   height: number;

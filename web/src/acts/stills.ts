@@ -16,6 +16,8 @@ export interface StillPlan extends Omit<StillAs, 'of' | 'width'> {
   width: number;
   height: number;
   part: { x: number; y: number; width: number; height: number } | null;
+  /** Of one that was made with its depth: the metres along the view that are white, and those that are black. */
+  metres?: [number, number];
 }
 
 /** The stills of the scene, as the server keeps them. */
@@ -139,6 +141,7 @@ interface MadeFiles {
   picture: Blob;
   small: Blob | null;
   depth: Blob | null;
+  metres: [number, number] | null;
   mask: Blob | null;
   width: number;
   height: number;
@@ -154,7 +157,13 @@ async function keep(
   revision: number,
   seconds: number,
 ): Promise<string | null> {
-  const about = { name, revision, passes: made.passes, seconds, madeOf: JSON.stringify(plan) };
+  const about = {
+    name,
+    revision,
+    passes: made.passes,
+    seconds,
+    madeOf: JSON.stringify({ ...plan, metres: made.metres ?? undefined }),
+  };
   try {
     // The shot may be gone by now: what was made of it is kept without.
     const shot = plan.shot !== null && get().shots.some((s) => s.id === plan.shot) ? plan.shot : null;
@@ -263,6 +272,13 @@ export async function sendStills(): Promise<void> {
     zip(files, (error, all) => (error ? failed(error) : done(all as Uint8Array<ArrayBuffer>))),
   );
   hand({ blob: new Blob([bytes], { type: 'application/zip' }), name: `${fileName(scene.name)} stills.zip` });
+}
+
+/** Of a picture of depths what its greys mean; null: it is not known. */
+export function depthSays(still: Still): string | null {
+  const { metres } = still.madeOf as unknown as Partial<StillPlan>;
+  const figure = (m: number) => `${Number(m.toPrecision(4))} m`;
+  return metres ? `white ${figure(metres[0])}, black ${figure(metres[1])}` : null;
 }
 
 /** Seconds in words. */

@@ -1,4 +1,4 @@
-import type { PerspectiveCamera, Scene, WebGLRenderer } from 'three';
+import type { Scene, WebGLRenderer } from 'three';
 import type { Eye } from './eye';
 
 /** Between near and far plane, the depth of one picture tells at most so much apart; beyond, it is drawn in two parts. */
@@ -6,23 +6,19 @@ const deepest = 3e5;
 
 /** From millimetres to kilometres: what is far is drawn first, then what is near with depths of its own. */
 export function renderDeep(renderer: WebGLRenderer, scene: Scene, eye: Eye): void {
-  const camera = eye.camera as PerspectiveCamera;
+  const { camera } = eye;
   const { near, far } = camera;
   if (eye.parallel || far / near < deepest) {
     renderer.render(scene, camera);
     return;
   }
-  const between = (from: number, to: number) => {
-    [camera.near, camera.far] = [from, to];
-    camera.updateProjectionMatrix();
-  };
   const middle = Math.sqrt(near * far);
-  between(middle, far);
+  eye.between(middle, far);
   renderer.render(scene, camera);
   renderer.autoClear = false;
   renderer.clearDepth();
-  between(near, middle * 1.001);
+  eye.between(near, middle * 1.001);
   renderer.render(scene, camera);
   renderer.autoClear = true;
-  between(near, far);
+  eye.between(near, far);
 }

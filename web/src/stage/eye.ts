@@ -35,6 +35,8 @@ export class Eye {
   parallel = false;
   /** The lens of the scene's camera that is looked through; null: the free view's own. */
   lens: Lens | null = null;
+  /** It shows what the picture shows: nothing before the near plane of the lens, and nothing beyond its far one. */
+  isPicture = false;
   width = 1;
   height = 1;
   /** Everything that is drawn, so that near and far planes fit it. */
@@ -124,34 +126,45 @@ export class Eye {
     this.flat.bottom = -half;
     this.flat.left = -half * aspect;
     this.flat.right = half * aspect;
-    camera.updateProjectionMatrix();
-    const { x, y } = this.beside();
-    // The picture of a shifted lens lies beside the axis.
-    if (this.parallel) {
-      camera.projectionMatrix.elements[12]! -= x / (half * aspect);
-      camera.projectionMatrix.elements[13]! -= y / half;
-    } else {
-      camera.projectionMatrix.elements[8]! += x / (this.slope() * aspect);
-      camera.projectionMatrix.elements[9]! += y / this.slope();
-    }
-    camera.projectionMatrixInverse.copy(camera.projectionMatrix).invert();
+    this.between(camera.near, camera.far);
     camera.updateMatrixWorld(true);
     return moved;
   }
 
-  /** Near and far planes about the scene: never so near that far things flicker more than they must. */
+  /** Sees what lies between two planes only. */
+  between(near: number, far: number): void {
+    const { camera } = this;
+    [camera.near, camera.far] = [near, far];
+    camera.updateProjectionMatrix();
+    const { elements } = camera.projectionMatrix;
+    const { x, y } = this.beside();
+    const aspect = this.width / this.height;
+    // The picture of a shifted lens lies beside the axis.
+    if (this.parallel) {
+      const half = this.halfHeight();
+      elements[12]! -= x / (half * aspect);
+      elements[13]! -= y / half;
+    } else {
+      elements[8]! += x / (this.slope() * aspect);
+      elements[9]! += y / this.slope();
+    }
+    camera.projectionMatrixInverse.copy(camera.projectionMatrix).invert();
+  }
+
+  /** Near and far planes about the scene, or those of the lens: never so near that far things flicker more than they must. */
   private setPlanes(position: Vector3): void {
+    const cut = this.isPicture ? this.lens : null;
     const { centre, radius } = this.scene;
     const away = position.distanceTo(centre);
     const reach = Math.max(this.look.distance, radius, 1e-6);
     if (this.parallel) {
       const depth = away + radius + this.look.distance * 40;
-      this.flat.near = -depth;
-      this.flat.far = depth;
+      this.flat.near = cut?.near ?? -depth;
+      this.flat.far = cut?.far ?? depth;
       return;
     }
-    this.perspective.near = Math.max((away - radius) * 0.9, Math.min(this.look.distance, reach) / 150);
-    this.perspective.far = Math.max(away + radius * 1.1, this.look.distance * 60);
+    this.perspective.near = cut?.near ?? Math.max((away - radius) * 0.9, Math.min(this.look.distance, reach) / 150);
+    this.perspective.far = cut?.far ?? Math.max(away + radius * 1.1, this.look.distance * 60);
   }
 
   /** Pixels that a length of 1 takes at a distance of 1; in parallel views, pixels a metre. */

@@ -743,6 +743,7 @@ export class Stage implements Picture, OnStage {
     const { eye, rect } = view;
     const { name, exact } = view.state();
     const shading = exact ? 'picture' : view.state().shading;
+    eye.isPicture = exact === true;
     if (eye.advance(now)) this.draw();
     if (eye.update(this.origin)) {
       this.origin.copy(eye.origin);

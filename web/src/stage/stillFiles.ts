@@ -26,6 +26,7 @@ export async function filesOf(made: StillMade): Promise<StillFiles | null> {
     picture,
     small: await reduced(picture, Math.max(1, Math.round((width / height) * small))),
     depth: made.depth && (await depthFile(made.depth, width, height)),
+    metres: made.depth && [made.depth.near, made.depth.far],
     mask: made.mask && (await encoded(made.mask, 'image/png')),
     width,
     height,

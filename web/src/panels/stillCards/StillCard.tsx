@@ -2,7 +2,7 @@ import { DropdownMenu } from 'radix-ui';
 import { MoreHorizontal } from 'lucide-react';
 import { api } from '../../api/client';
 import type { Still } from '../../wire/apiTypes';
-import { again, downloadStill, lookAt, removeStill, time } from '../../acts/stills';
+import { again, depthSays, downloadStill, lookAt, removeStill, time } from '../../acts/stills';
 import { floating } from '../../controls/floating';
 import { get, set, useStore } from '../../state/store';
 
@@ -11,6 +11,7 @@ export function StillCard({ still }: { still: Still }) {
   const scene = useStore((s) => s.scene!.id);
   const shown = useStore((s) => s.stillShown?.still === still.id && s.open === 'still');
   const passes = `${still.passes} ${still.passes === 1 ? 'pass' : 'passes'}`;
+  const depth = depthSays(still);
   const says = `${still.name}, revision ${still.revision}, ${still.width} × ${still.height} pixels, ${passes}, ${time(still.seconds)}`;
   return (
     <div
@@ -55,7 +56,10 @@ export function StillCard({ still }: { still: Still }) {
             <DropdownMenu.Separator className="menu-line" />
             <Act word="Download it" act={() => downloadStill(still)} />
             {still.parts.includes('depth') && (
-              <Act word="Download its depth" act={() => downloadStill(still, 'depth')} />
+              <Act
+                word={`Download its depth${depth === null ? '' : ` (${depth})`}`}
+                act={() => downloadStill(still, 'depth')}
+              />
             )}
             {still.parts.includes('mask') && (
               <Act word="Download the mask of its objects" act={() => downloadStill(still, 'mask')} />
