@@ -14,5 +14,6 @@ export default defineConfig({
       output: { advancedChunks: { groups: [{ name: 'three', test: /node_modules\/three/ }] } },
     },
   },
+  worker: { format: 'es' },
   server: { proxy: { '/api': server, '/openapi': server, '/hub': { target: server, ws: true } } },
 });

@@ -316,6 +316,8 @@ public sealed class LogTests(RunningServer server) : IDisposable
 
         public Task Removed(string scene) => Task.CompletedTask;
 
+        public Task Stills(string scene) => Task.CompletedTask;
+
         public Task Progress(string page, ProgressPush progress) => Task.CompletedTask;
     }
 }

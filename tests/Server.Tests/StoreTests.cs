@@ -260,6 +260,8 @@ public sealed class StoreTests(RunningServer server) : IDisposable
 
         public Task Removed(string scene) => Task.CompletedTask;
 
+        public Task Stills(string scene) => Task.CompletedTask;
+
         public Task Progress(string page, ProgressPush progress) => Task.CompletedTask;
     }
 }

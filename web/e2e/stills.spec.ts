@@ -12,6 +12,7 @@ interface Hooks {
       id: string;
       type: string;
       intensity: number;
+      color: string;
       on: boolean;
       own: string[];
       world: number[];
@@ -284,6 +285,16 @@ test('lamps are switched, dimmed, lit alone and for all; exposure and surroundin
   await glow.getByRole('button', { name: 'Desk glow is off' }).click();
   await expect.poll(async () => (await lamp(page, 'desk-glow')).on).toBe(true);
 
+  // A colour that another lamp shines in; its own temperature goes.
+  const { color: warm } = await lamp(page, 'sun-glow');
+  await glow.getByRole('button', { name: 'Colour of Desk glow' }).click();
+  await page.getByRole('group', { name: 'Colours of the scene' }).getByRole('button', { name: warm }).click();
+  await page.keyboard.press('Escape');
+  await expect.poll(async () => (await lamp(page, 'desk-glow')).color).toBe(warm);
+  expect((await lamp(page, 'desk-glow')).temperature).toBeNull();
+  await room.key('Control+z');
+  await expect.poll(async () => (await lamp(page, 'desk-glow')).temperature).toBe(2800);
+
   const strength = (await lamp(page, 'desk-glow')).intensity;
   await glow.getByRole('slider', { name: 'Strength of Desk glow' }).press('ArrowRight');
   await expect.poll(async () => (await lamp(page, 'desk-glow')).intensity).toBeGreaterThan(strength);
@@ -402,12 +413,30 @@ test('where nothing can be made the panel says why; a wrong width is put right',
   await drawer(page, 'Stills');
   await page.getByRole('button', { name: 'Make a still', exact: true }).click();
   const panel = page.getByRole('region', { name: 'Make a still' });
+  await expect(panel.getByRole('radio', { name: 'This view' })).toBeChecked();
   await panel.getByRole('radio', { name: 'The current shot' }).click();
   await expect(panel.locator('[data-says]')).toContainText('No shot is current');
   await expect(panel.getByRole('button', { name: 'Make it' })).toBeDisabled();
   await panel.getByRole('radio', { name: 'This view' }).click();
   await panel.getByLabel('Width, in pixels').fill('99999');
   await expect(panel.getByLabel('Width, in pixels')).toHaveValue('8192');
+  // Key by key: what is too small at first may become larger, and is put right when the field is left.
+  await panel.getByRole('radio', { name: 'Fine' }).click();
+  const passes = panel.getByRole('spinbutton', { name: 'Passes' });
+  const type = async (text: string) => {
+    await passes.focus();
+    await page.keyboard.press('Control+a');
+    await page.keyboard.press('Delete');
+    for (const key of text) await page.keyboard.press(key);
+  };
+  await type('128');
+  await expect(panel.locator('[data-says]')).toContainText('128 passes');
+  await type('1');
+  await page.keyboard.press('Tab');
+  await expect(passes).toHaveValue('2');
+  await type('');
+  await page.keyboard.press('Tab');
+  await expect(passes).toHaveValue('2');
 });
 
 test('a picture goes all the way round, is seen behind, and stays with the scene', async ({ page }) => {
@@ -499,6 +528,71 @@ test('a picture goes all the way round, is seen behind, and stays with the scene
   // What a file has no place for is said, and not lost here.
   const file = await room.request.get(`/api/scenes/${room.id}/export?format=glb`);
   expect(file.headers()['calm-pivot-note']).toContain('The picture of the surroundings stays here');
+});
+
+test('with a second window: a lamp is dimmed while its colour changes there, stills are made in both, and leaving while one is made is asked about', async ({
+  page,
+  browser,
+}) => {
+  test.setTimeout(120_000);
+  const room = await Room.open(page);
+  const context = await browser.newContext({ baseURL: new URL(page.url()).origin });
+  const other = await Room.enter(await context.newPage(), room.id);
+  await drawer(page, 'Lamps');
+  const slider = page.getByRole('slider', { name: 'Strength of Desk glow' });
+  const thumb = (await slider.boundingBox())!;
+  await page.mouse.move(thumb.x + thumb.width / 2, thumb.y + thumb.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(thumb.x + thumb.width / 2 + 12, thumb.y + thumb.height / 2, { steps: 4 });
+  // The lamp gets a colour, another one goes, and the surroundings change, all in the middle of the drag.
+  const base = await page.evaluate(() => (window as unknown as Hooks).calmPivotCore.revision());
+  const theirs = [
+    { do: 'setLight', nodes: ['desk-glow'], color: '#80C0FF' },
+    { do: 'remove', nodes: ['sun-glow'] },
+    { do: 'setSurroundings', exposure: 1 },
+  ];
+  const kept = await page.request.post(`/api/scenes/${room.id}/edits`, { data: { base, edits: theirs } });
+  expect(kept.ok(), await kept.text()).toBe(true);
+  await expect(page.locator('[data-lamp]')).toHaveCount(2);
+  await page.mouse.up();
+  await room.saved();
+  const dimmed = await lamp(page, 'desk-glow');
+  expect(dimmed.color === '#80C0FF' && dimmed.intensity > 1.5, JSON.stringify(dimmed)).toBe(true);
+  await expect.poll(async () => (await lamp(other.page, 'desk-glow')).intensity).toBe(dimmed.intensity);
+  await room.computesAsServer();
+  await room.key('Control+z');
+  await expect.poll(async () => (await lamp(other.page, 'desk-glow')).intensity).toBeCloseTo(1.4, 6);
+  expect((await lamp(page, 'desk-glow')).color).toBe('#80C0FF');
+
+  // A still in each; the lists of both show both.
+  for (const { page: one } of [room, other]) {
+    await drawer(one, 'Stills');
+    await make(one, async (panel) => {
+      await panel.getByRole('radio', { name: 'This view' }).click();
+      await small(panel);
+    });
+    await expect(one.locator('[data-making]')).toHaveCount(0, { timeout: 60_000 });
+  }
+  await expect(page.locator('[data-still]')).toHaveCount(2);
+  await expect(other.page.locator('[data-still]')).toHaveCount(2);
+
+  // Leaving while one is made is asked about; what was there by then is lost, the scene is not.
+  await make(page, async (panel) => {
+    await panel.getByRole('radio', { name: 'This view' }).click();
+    await panel.getByRole('radio', { name: 'Fine' }).click();
+    await panel.getByRole('spinbutton', { name: 'Passes' }).fill('2000');
+    await small(panel);
+  });
+  await expect(page.locator('[data-making]')).toContainText(/[2-9]\d* of 2000/, { timeout: 60_000 });
+  const asked = page.waitForEvent('dialog');
+  void page.reload().catch(() => undefined);
+  const question = await asked;
+  expect(question.type()).toBe('beforeunload');
+  await question.accept();
+  await expect(page.getByRole('tree')).toBeVisible({ timeout: 30_000 });
+  await drawer(page, 'Stills');
+  await expect(page.locator('[data-still]')).toHaveCount(2);
+  await context.close();
 });
 
 test('the pictures of two shots are wiped over each other', async ({ page }) => {

@@ -3,6 +3,7 @@ using System.Text.Json;
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Scene;
+using CalmPivot.Server.Push;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
 using Microsoft.AspNetCore.Mvc;
@@ -48,7 +49,7 @@ internal static class StillCalls
     /// <param name="seconds">How long it took.</param>
     /// <param name="madeOf">How it was made, as an object in JSON of at most 4 kB.</param>
     private static async Task<IResult> Add(
-        string id, long revision, HttpContext context, OpenScenes scenes, StillStore stills, string? name = null, string? shot = null, int passes = 1, double seconds = 0, string? madeOf = null)
+        string id, long revision, HttpContext context, OpenScenes scenes, StillStore stills, IScenePush push, string? name = null, string? shot = null, int passes = 1, double seconds = 0, string? madeOf = null)
     {
         var title = (await scenes.Get(id)).Read((document, _) => shot is null ? "" : document.FindShot(shot)?.Title);
         if (title is null)
@@ -79,10 +80,11 @@ internal static class StillCalls
             throw new Refusal(Refusals.TooLarge, $"A scene keeps at most {StillStore.Most} stills and {StillStore.MostBytes >> 30} GB of them. Remove some first; what was made can still be downloaded.");
         }
 
+        await push.Stills(id);
         return Results.Created($"/api/scenes/{id}/stills/{still.Id}", new StillAnswer(still.Id));
     }
 
-    private static async Task<IResult> AddPart(string id, string still, string part, HttpContext context, StillStore stills)
+    private static async Task<IResult> AddPart(string id, string still, string part, HttpContext context, StillStore stills, IScenePush push)
     {
         if (!Parts.Contains(part))
         {
@@ -101,7 +103,13 @@ internal static class StillCalls
             throw new Refusal(Refusals.TooLarge, "The small picture of a still has at most 256 kB.");
         }
 
-        return await Stored(() => stills.Add(id, still, part, new(isWebP ? "image/webp" : "image/png", bytes))) ? Results.NoContent() : throw NoSuchStill();
+        if (!await Stored(() => stills.Add(id, still, part, new(isWebP ? "image/webp" : "image/png", bytes))))
+        {
+            throw NoSuchStill();
+        }
+
+        await push.Stills(id);
+        return Results.NoContent();
     }
 
     private static async Task<IResult> Read(string id, string still, string part, HttpContext context, StillStore stills)
@@ -111,7 +119,16 @@ internal static class StillCalls
         return Results.Bytes(image.Bytes, image.MediaType);
     }
 
-    private static async Task<IResult> Remove(string id, string still, StillStore stills) => await stills.Remove(id, still) ? Results.NoContent() : throw NoSuchStill();
+    private static async Task<IResult> Remove(string id, string still, StillStore stills, IScenePush push)
+    {
+        if (!await stills.Remove(id, still))
+        {
+            throw NoSuchStill();
+        }
+
+        await push.Stills(id);
+        return Results.NoContent();
+    }
 
     private static Refusal NoSuchStill() => new(Refusals.NotFound, "This scene has no such still.");
 

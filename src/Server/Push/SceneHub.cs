@@ -17,6 +17,9 @@ public interface IScenePush
     /// <summary>The scene is gone.</summary>
     Task Removed(string scene);
 
+    /// <summary>Other stills of the scene are kept now.</summary>
+    Task Stills(string scene);
+
     /// <summary>How far something long is that a page has asked for.</summary>
     Task Progress(string page, ProgressPush progress);
 }
@@ -150,6 +153,8 @@ internal sealed class ScenePush(IHubContext<SceneHub> hub) : IScenePush
     public Task Described(string scene, DescribedPush description) => hub.Clients.Group(scene).SendAsync("described", description);
 
     public Task Removed(string scene) => hub.Clients.Group(scene).SendAsync("gone");
+
+    public Task Stills(string scene) => hub.Clients.Group(scene).SendAsync("stills");
 
     public Task Progress(string page, ProgressPush progress) => hub.Clients.Client(page).SendAsync("progress", progress);
 }

@@ -88,6 +88,7 @@ class Desk {
       },
       described: () => undefined,
       progress: () => undefined,
+      stills: () => undefined,
       gone: () => undefined,
       reload: () => this.reloads++,
       picked: () => undefined,

@@ -14,7 +14,7 @@ import { fetchGeometry, forgetGeometry } from './fetching';
 import { forgetGone, readMaterials, readShots, readSight, refresh, selectionChanged } from './following';
 import { setAside } from './history';
 import { listPictures } from './keptPictures';
-import { listStills } from './stills';
+import { listSoon, listStills } from './stills';
 import { guarded, open, say } from './open';
 import { closedAtFirst, inTree, readOutline } from './outlineRows';
 import { flushSettings } from './saving';
@@ -219,6 +219,7 @@ function connect(id: string): void {
       else others[page] = nodes;
       set({ others });
     },
+    stills: listSoon,
     progress: (progress) => loading.progressed(progress),
   });
   open.sync = sync;

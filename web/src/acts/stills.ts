@@ -30,8 +30,21 @@ export async function listStills(): Promise<void> {
   });
 }
 
+let listing: ReturnType<typeof setTimeout> | undefined;
+
+/** The same, once for all that comes together: a still and what lies beside it are kept one after the other. */
+export function listSoon(): void {
+  clearTimeout(listing);
+  listing = setTimeout(() => void listStills(), 250);
+}
+
+/** Of what a still would be. */
+export function ofWhat(of = get().stillAs.of): 'shot' | 'camera' | 'view' {
+  return of ?? (currentShot(get()) ? 'shot' : 'view');
+}
+
 /** The camera that a still would be made through; null: none. */
-export function stillCamera(of = get().stillAs.of): string | null {
+export function stillCamera(of = ofWhat()): string | null {
   const { byId, selection, views, active } = get();
   if (of === 'shot') return currentShot(get())?.camera ?? null;
   if (of === 'view') return null;
@@ -40,7 +53,7 @@ export function stillCamera(of = get().stillAs.of): string | null {
 }
 
 /** Why no still can be made; null: one can. */
-export function noStill(of = get().stillAs.of): string | null {
+export function noStill(of = ofWhat()): string | null {
   if (get().making) return 'A still is being made. Wait for it, or stop it in the drawer of stills.';
   if (of === 'shot' && !currentShot(get()))
     return 'No shot is current. Choose one in the tray, or make a still of the view.';
@@ -52,7 +65,8 @@ export function noStill(of = get().stillAs.of): string | null {
 export function stillPlan(as: StillAs = get().stillAs): StillPlan | null {
   const { stillPart, scene } = get();
   if (!scene || !open.picture) return null;
-  const { of, width, ...how } = as;
+  const { of: wanted, width, ...how } = as;
+  const of = ofWhat(wanted);
   const camera = stillCamera(of);
   const view = of === 'view' ? open.picture.viewAsCamera() : null;
   const seen = view ?? (camera === null ? null : open.core.cameraView(camera));

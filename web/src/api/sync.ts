@@ -21,6 +21,8 @@ export interface SyncEvents {
   trying(page: string, revision: number, edits: string | null): void;
   /** What another page on the scene has picked; nothing once it has left. */
   picked(page: string, nodes: string[]): void;
+  /** Other stills of the scene are kept now. */
+  stills(): void;
   /** How far something long is that was asked for from here. */
   progress(progress: Progress): void;
 }
@@ -93,6 +95,7 @@ export class Sync {
     hub.on('trying', (t: { page: string; revision: number; edits: string | null }) =>
       this.events.trying(t.page, t.revision, t.edits),
     );
+    hub.on('stills', () => this.events.stills());
     hub.on('progress', (progress: Progress) => this.events.progress(progress));
     hub.on('joined', () => {
       this.accompanied = true;

@@ -49,7 +49,9 @@ export function depthsOf(renderer: WebGLRenderer, frozen: Frozen, lens: Lens, si
   renderer.readRenderTargetPixels(target, 0, 0, size.width, size.height, all);
   target.dispose();
   material.dispose();
-  return all.filter((_, i) => i % 4 === 0);
+  const away = new Float32Array(size.width * size.height);
+  for (let i = 0; i < away.length; i++) away[i] = all[4 * i]!;
+  return away;
 }
 
 /** A colour of its own for each object; clear where nothing is. */

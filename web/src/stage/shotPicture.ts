@@ -9,9 +9,9 @@ import {
   type WebGLRenderer,
 } from 'three';
 import { isRefusal, type CameraView } from '../core/answers';
-import type { PictureType } from '../acts/open';
 import { session } from '../acts/session';
 import { get, setQuietly } from '../state/store';
+import type { Pixels } from './encoder';
 import { drawTo } from './portion';
 import type { Pictures } from './pictures';
 import type { Studio } from './studio';
@@ -93,13 +93,6 @@ function through(on: Drawing, seen: CameraView, camera: string, width: number, h
   pictures.showFinal(false);
   back();
 }
-/** Colours row by row, the lowest row first. */
-export interface Pixels {
-  colors: Uint8Array<ArrayBuffer>;
-  width: number;
-  height: number;
-}
-
 /** How often it is asked whether the graphics card is done, in milliseconds. */
 const often = 8;
 
@@ -147,26 +140,4 @@ export function throughLens(
   if (lens.shiftX !== 0 || lens.shiftY !== 0) camera.setViewOffset(aspect, 1, lens.shiftX, -lens.shiftY, aspect, 1);
   camera.updateProjectionMatrix();
   return camera;
-}
-
-let worker: Worker | null = null;
-let next = 0;
-const waiting = new Map<number, (picture: Blob | null) => void>();
-
-/** A picture as a file, made beside the page. */
-export function encoded(image: Pixels, type: PictureType): Promise<Blob | null> {
-  if (!worker) {
-    worker = new Worker(new URL('./encoding.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = ({ data }: MessageEvent<{ id: number; picture: Blob | null }>) => {
-      waiting.get(data.id)?.(data.picture);
-      waiting.delete(data.id);
-    };
-    worker.onerror = () => {
-      for (const done of waiting.values()) done(null);
-      waiting.clear();
-    };
-  }
-  const id = next++;
-  worker.postMessage({ id, image, type }, [image.colors.buffer]);
-  return new Promise((done) => waiting.set(id, done));
 }

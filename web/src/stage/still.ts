@@ -10,7 +10,8 @@ import {
 import type { LampReading } from '../core/answers';
 import { freeze, type Frozen, type StillOf } from './frozen';
 import { castAbout, follow, luxAt, shining, type Shining } from './lamplight';
-import { readBack, throughLens, type Drawing, type Pixels } from './shotPicture';
+import type { Pixels } from './encoder';
+import { readBack, throughLens, type Drawing } from './shotPicture';
 import type { Sky } from './sky';
 import { StillTargets, type Tone } from './stillTargets';
 import { depthsOf, masksOf } from './beside';
@@ -35,7 +36,7 @@ export interface StillMade {
   /** How many pictures were added up. */
   passes: number;
   /** Metres along the view, and between which; the lowest row first. */
-  depth: { values: Float32Array; near: number; far: number } | null;
+  depth: { values: Float32Array<ArrayBuffer>; near: number; far: number } | null;
   mask: Pixels | null;
 }
 

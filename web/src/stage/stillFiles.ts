@@ -1,6 +1,6 @@
 import type { WebGLRenderer } from 'three';
 import type { StillFiles } from '../acts/open';
-import { encoded } from './shotPicture';
+import { encoded, encodedDepths } from './encoder';
 import type { StillMade } from './still';
 
 /** Once the graphics card has done all that it was asked for. */
@@ -25,7 +25,7 @@ export async function filesOf(made: StillMade): Promise<StillFiles | null> {
   return {
     picture,
     small: await reduced(picture, Math.max(1, Math.round((width / height) * small))),
-    depth: made.depth && (await depthFile(made.depth, width, height)),
+    depth: made.depth && (await encodedDepths({ ...made.depth, width, height })),
     metres: made.depth && [made.depth.near, made.depth.far],
     mask: made.mask && (await encoded(made.mask, 'image/png')),
     width,
@@ -40,23 +40,4 @@ async function reduced(picture: Blob, width: number): Promise<Blob | null> {
   canvas.getContext('2d')!.drawImage(image, 0, 0);
   image.close();
   return canvas.convertToBlob({ type: 'image/webp', quality: 0.8 });
-}
-
-/** In 65 535 greys: white is the nearest, black where nothing is. */
-async function depthFile(
-  { values, near, far }: { values: Float32Array; near: number; far: number },
-  width: number,
-  height: number,
-): Promise<Blob> {
-  const { encode } = await import('fast-png');
-  const grey = new Uint16Array(width * height);
-  const reach = Math.max(far - near, 1e-9);
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      const depth = values[(height - 1 - y) * width + x]!;
-      grey[y * width + x] = depth > 0 ? 1 + Math.round(65534 * (1 - (depth - near) / reach)) : 0;
-    }
-  return new Blob([encode({ width, height, data: grey, channels: 1, depth: 16 }) as Uint8Array<ArrayBuffer>], {
-    type: 'image/png',
-  });
 }

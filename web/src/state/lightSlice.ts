@@ -30,7 +30,8 @@ export interface Making {
 }
 
 export interface StillAs {
-  of: 'shot' | 'camera' | 'view';
+  /** Null: the current shot, and the view where none is. */
+  of: 'shot' | 'camera' | 'view' | null;
   /** How many pictures are added up; 1: quick. */
   passes: number;
   /** Pixels across; null: as the camera says. */
@@ -48,6 +49,6 @@ export const lightSlice: LightSlice = {
   stills: [],
   making: null,
   stillShown: null,
-  stillAs: { of: 'shot', passes: 1, width: null, transparent: false, tone: 'neutral', depth: false, mask: false },
+  stillAs: { of: null, passes: 1, width: null, transparent: false, tone: 'neutral', depth: false, mask: false },
   stillPart: null,
 };

@@ -1,14 +1,12 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
 import { Gauge, Sun } from 'lucide-react';
-import { useMemo, useRef } from 'react';
+import { useMemo } from 'react';
 import { meter } from '../../acts/lamps';
 import { session } from '../../acts/session';
+import { CardRow } from '../../controls/CardRow';
 import { get, set, useStore } from '../../state/store';
 import { AllLamps } from './AllLamps';
 import { LampCard } from './LampCard';
 import { OwnCorner } from './OwnCorner';
-
-const [wide, gap] = [132, 6];
 
 /** The drawer of lamps: a card each, and before them what is for all together: surroundings, exposure, the strength of all. */
 export function LampsDrawer() {
@@ -21,14 +19,6 @@ export function LampsDrawer() {
   const colours = useMemo(() => [...new Set(lamps.map((lamp) => lamp.color))], [lamps]);
   const leftOut = useStore((s) => s.lampsLeftOut);
   const lit = useStore((s) => s.views[s.active]!.shading === 'lamps' || s.views[s.active]!.exact === true);
-  const scroller = useRef<HTMLDivElement>(null);
-  const cards = useVirtualizer({
-    horizontal: true,
-    count: lamps.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => wide + gap,
-    overscan: 4,
-  });
   return (
     <div className="flex h-full min-w-0 flex-1 items-stretch gap-1.5 px-1.5 py-1.5" role="group" aria-label="Lamps">
       <div className="flex w-[150px] shrink-0 flex-col justify-between rounded-lg border border-line px-1.5 py-0.5">
@@ -64,30 +54,13 @@ export function LampsDrawer() {
           <LightView lit={lit} />
         </div>
       </div>
-      <div
-        ref={scroller}
-        className="min-w-0 flex-1 overflow-x-auto overflow-y-hidden [scrollbar-width:thin]"
-        data-lamps
-        onWheel={(e) => {
-          if (e.deltaX === 0 && !e.shiftKey) e.currentTarget.scrollLeft += e.deltaY;
-        }}
-      >
-        {lamps.length === 0 ? (
-          <p className="m-0 p-3 text-ink-2">No lamps yet. Add one in the tree.</p>
-        ) : (
-          <div className="relative h-full" style={{ width: cards.getTotalSize() }}>
-            {cards.getVirtualItems().map((item) => (
-              <div
-                key={lamps[item.index]!.id}
-                className="absolute top-0 h-full"
-                style={{ left: item.start, width: wide }}
-              >
-                <LampCard lamp={lamps[item.index]!} chips={colours} />
-              </div>
-            ))}
-          </div>
-        )}
-      </div>
+      <CardRow
+        of="lamps"
+        items={lamps}
+        wide={132}
+        none="No lamps yet. Add one in the tree."
+        card={(lamp) => <LampCard lamp={lamp} chips={colours} />}
+      />
       {lit && leftOut > 0 && (
         <p className="m-0 w-[104px] shrink-0 self-center text-[11px] leading-tight text-warning" role="status">
           The view leaves out {leftOut} {leftOut === 1 ? 'lamp' : 'lamps'}; stills show all.

@@ -1,4 +1,3 @@
-import { ContextMenu } from 'radix-ui';
 import { useState } from 'react';
 import type { MaterialReading } from '../../core/answers';
 import {
@@ -11,7 +10,7 @@ import {
   setMaterials,
 } from '../../acts/materials';
 import { session } from '../../acts/session';
-import { floating } from '../../controls/floating';
+import { CardMenu, type CardAct } from '../../controls/CardMenu';
 import { startGiving, stopGiving } from '../../stage/giving';
 import { BallOf } from '../material/BallOf';
 
@@ -24,7 +23,7 @@ export function MaterialCard({ material, isLeads }: { material: MaterialReading;
     if (not) session.say({ kind: 'info', text: not });
     else give(id, drawnPicked());
   };
-  const acts: ({ word: string; act: () => void; off?: boolean } | null)[] = [
+  const acts: CardAct[] = [
     { word: 'Give to the picked', act: give_, off: nothingDrawn() !== null },
     { word: 'Pick all that have it', act: () => pickUsers(id), off: users === 0 },
     null,
@@ -33,85 +32,65 @@ export function MaterialCard({ material, isLeads }: { material: MaterialReading;
     { word: 'Remove', act: () => removeMaterial(id) },
   ];
   return (
-    <ContextMenu.Root modal={false}>
-      <ContextMenu.Trigger asChild>
-        <div
-          role="button"
-          tabIndex={0}
-          aria-label={`${name}, ${users === 0 ? 'not used' : `used by ${users}`}${isLeads ? ', the lead has it' : ''}`}
-          data-material={id}
-          title={`${name}\n${surface.color}, rough ${surface.roughness}, metal ${surface.metalness}\n${users === 0 ? 'Nothing uses it' : `${users} ${users === 1 ? 'uses' : 'use'} it`}\nDrag it onto an object; press: give it to the picked`}
-          draggable={!renaming}
-          onDragStart={(e) => {
-            e.dataTransfer.setData('text/calm-pivot-material', id);
-            e.dataTransfer.effectAllowed = 'copy';
-            startGiving(id);
-          }}
-          onDragEnd={() => stopGiving()}
-          onClick={() => !renaming && give_()}
-          onKeyDown={(e) => {
-            if (renaming) return;
-            if (e.key === 'Enter' || e.key === ' ') give_();
-            else if (e.key === 'F2') setRenaming(true);
-            else if (e.key === 'Delete') removeMaterial(id);
-            else return;
-            e.preventDefault();
-            e.stopPropagation();
-          }}
-          className={`relative flex h-full cursor-pointer flex-col items-center justify-between rounded-lg border px-1 pt-1 pb-0.5 ${isLeads ? 'border-2 border-plum bg-wash' : 'border-line hover:border-edge'}`}
-        >
-          <BallOf id={id} size={56} />
-          {renaming ? (
-            <input
-              autoFocus
-              className="field h-5 w-full px-1 text-left"
-              aria-label={`New name of ${name}`}
-              defaultValue={name}
-              maxLength={500}
-              onFocus={(e) => e.target.select()}
-              onClick={(e) => e.stopPropagation()}
-              onKeyDown={(e) => {
-                e.stopPropagation();
-                if (e.key === 'Enter') e.currentTarget.blur();
-                else if (e.key === 'Escape') setRenaming(false);
-              }}
-              onBlur={(e) => {
-                setRenaming(false);
-                const to = e.target.value.trim();
-                if (to && to !== name) session.keep(...setMaterials([id], { name: to }));
-              }}
-            />
-          ) : (
-            <span className={`w-full truncate text-center ${isLeads ? 'font-semibold' : ''}`}>{name}</span>
-          )}
-          {users === 0 && (
-            <span
-              aria-hidden
-              className="absolute top-1 left-1 rounded bg-paper/90 px-1 text-[10px] leading-[14px] text-ink-2"
-            >
-              unused
-            </span>
-          )}
-        </div>
-      </ContextMenu.Trigger>
-      <ContextMenu.Portal container={floating()}>
-        <ContextMenu.Content className="menu">
-          {acts.map((act, i) =>
-            act === null ? (
-              <ContextMenu.Separator key={i} className="menu-line" />
-            ) : (
-              <ContextMenu.Item
-                key={act.word}
-                className="menu-item"
-                disabled={act.off === true}
-                onSelect={() => setTimeout(act.act)}
-              >
-                {act.word}
-              </ContextMenu.Item>
-            ),
-          )}
-        </ContextMenu.Content>
-      </ContextMenu.Portal>
-    </ContextMenu.Root>
+    <CardMenu acts={acts}>
+      <div
+        role="button"
+        tabIndex={0}
+        aria-label={`${name}, ${users === 0 ? 'not used' : `used by ${users}`}${isLeads ? ', the lead has it' : ''}`}
+        data-material={id}
+        title={`${name}\n${surface.color}, rough ${surface.roughness}, metal ${surface.metalness}\n${users === 0 ? 'Nothing uses it' : `${users} ${users === 1 ? 'uses' : 'use'} it`}\nDrag it onto an object; press: give it to the picked`}
+        draggable={!renaming}
+        onDragStart={(e) => {
+          e.dataTransfer.setData('text/calm-pivot-material', id);
+          e.dataTransfer.effectAllowed = 'copy';
+          startGiving(id);
+        }}
+        onDragEnd={() => stopGiving()}
+        onClick={() => !renaming && give_()}
+        onKeyDown={(e) => {
+          if (renaming) return;
+          if (e.key === 'Enter' || e.key === ' ') give_();
+          else if (e.key === 'F2') setRenaming(true);
+          else if (e.key === 'Delete') removeMaterial(id);
+          else return;
+          e.preventDefault();
+          e.stopPropagation();
+        }}
+        className={`relative flex h-full cursor-pointer flex-col items-center justify-between rounded-lg border px-1 pt-1 pb-0.5 ${isLeads ? 'border-2 border-plum bg-wash' : 'border-line hover:border-edge'}`}
+      >
+        <BallOf id={id} size={56} />
+        {renaming ? (
+          <input
+            autoFocus
+            className="field h-5 w-full px-1 text-left"
+            aria-label={`New name of ${name}`}
+            defaultValue={name}
+            maxLength={500}
+            onFocus={(e) => e.target.select()}
+            onClick={(e) => e.stopPropagation()}
+            onKeyDown={(e) => {
+              e.stopPropagation();
+              if (e.key === 'Enter') e.currentTarget.blur();
+              else if (e.key === 'Escape') setRenaming(false);
+            }}
+            onBlur={(e) => {
+              setRenaming(false);
+              const to = e.target.value.trim();
+              if (to && to !== name) session.keep(...setMaterials([id], { name: to }));
+            }}
+          />
+        ) : (
+          <span className={`w-full truncate text-center ${isLeads ? 'font-semibold' : ''}`}>{name}</span>
+        )}
+        {users === 0 && (
+          <span
+            aria-hidden
+            className="absolute top-1 left-1 rounded bg-paper/90 px-1 text-[10px] leading-[14px] text-ink-2"
+          >
+            unused
+          </span>
+        )}
+      </div>
+    </CardMenu>
   );
 }

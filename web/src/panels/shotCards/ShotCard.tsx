@@ -1,10 +1,9 @@
-import { ContextMenu } from 'radix-ui';
 import { useEffect, useState, type DragEvent } from 'react';
 import type { ShotReading } from '../../wire/bridgeTypes';
 import { enterShot } from '../../acts/shots';
 import { session } from '../../acts/session';
 import { wantPicture, widthFor } from '../../acts/shotPictures';
-import { floating } from '../../controls/floating';
+import { CardMenu } from '../../controls/CardMenu';
 import type { Stage } from '../../stage/stage';
 import { get, useStore } from '../../state/store';
 import { shotActs } from './shotActs';
@@ -30,102 +29,82 @@ export function ShotCard({ shot, index, stage }: { shot: ShotReading; index: num
   ].filter((line): line is string => Boolean(line));
   const width = Math.min(98, widthFor(shot.aspect, 56));
   return (
-    <ContextMenu.Root modal={false}>
-      <ContextMenu.Trigger asChild>
-        <div
-          role="button"
-          aria-pressed={current}
-          tabIndex={0}
-          data-shot={shot.id}
-          title={lines.join('\n')}
-          draggable
-          onDragStart={(e) => e.dataTransfer.setData('text/calm-pivot-shot', shot.id)}
-          onDragOver={(e) => {
-            if (!e.dataTransfer.types.includes('text/calm-pivot-shot')) return;
-            e.preventDefault();
-            setOver(sideOf(e));
-          }}
-          onDragLeave={() => setOver(null)}
-          onDrop={(e) => {
-            e.preventDefault();
-            setOver(null);
-            drop(e.dataTransfer.getData('text/calm-pivot-shot'), index + (sideOf(e) === 'after' ? 1 : 0));
-          }}
-          onClick={() => enterShot(shot.id)}
-          onDoubleClick={() => lookThrough(shot, stage())}
-          onKeyDown={(e) => press(e, shot, stage)}
-          className={`relative flex h-full cursor-pointer flex-col items-center justify-between overflow-hidden rounded-lg border px-1 pt-1 pb-0.5 ${current ? `border-2 border-plum ${narrow ? 'bg-wash' : ''}` : 'border-line hover:border-edge'}`}
-        >
-          {over && (
+    <CardMenu acts={shotActs(shot, stage)}>
+      <div
+        role="button"
+        aria-pressed={current}
+        tabIndex={0}
+        data-shot={shot.id}
+        title={lines.join('\n')}
+        draggable
+        onDragStart={(e) => e.dataTransfer.setData('text/calm-pivot-shot', shot.id)}
+        onDragOver={(e) => {
+          if (!e.dataTransfer.types.includes('text/calm-pivot-shot')) return;
+          e.preventDefault();
+          setOver(sideOf(e));
+        }}
+        onDragLeave={() => setOver(null)}
+        onDrop={(e) => {
+          e.preventDefault();
+          setOver(null);
+          drop(e.dataTransfer.getData('text/calm-pivot-shot'), index + (sideOf(e) === 'after' ? 1 : 0));
+        }}
+        onClick={() => enterShot(shot.id)}
+        onDoubleClick={() => lookThrough(shot, stage())}
+        onKeyDown={(e) => press(e, shot, stage)}
+        className={`relative flex h-full cursor-pointer flex-col items-center justify-between overflow-hidden rounded-lg border px-1 pt-1 pb-0.5 ${current ? `border-2 border-plum ${narrow ? 'bg-wash' : ''}` : 'border-line hover:border-edge'}`}
+      >
+        {over && (
+          <span
+            aria-hidden
+            className={`absolute top-0 bottom-0 w-[3px] bg-plum ${over === 'before' ? 'left-0' : 'right-0'}`}
+          />
+        )}
+        <span className="grid h-14 w-full place-items-center overflow-hidden">
+          {picture?.url ? (
+            <img src={picture.url} alt="" draggable={false} className="h-14 rounded-[3px]" style={{ width }} />
+          ) : (
             <span
               aria-hidden
-              className={`absolute top-0 bottom-0 w-[3px] bg-plum ${over === 'before' ? 'left-0' : 'right-0'}`}
-            />
-          )}
-          <span className="grid h-14 w-full place-items-center overflow-hidden">
-            {picture?.url ? (
-              <img src={picture.url} alt="" draggable={false} className="h-14 rounded-[3px]" style={{ width }} />
-            ) : (
-              <span
-                aria-hidden
-                className="grid h-14 place-items-center rounded-[3px] bg-line/60 px-1 text-center text-[10.5px] leading-tight text-ink-2"
-                style={{ width: Math.max(56, width) }}
-              >
-                {shot.cameraNote ? 'no camera' : '…'}
-              </span>
-            )}
-          </span>
-          <span className="flex w-full items-baseline gap-1">
-            {shot.colour && (
-              <span
-                aria-hidden
-                className="h-2 w-2 shrink-0 self-center rounded-[2px]"
-                style={{ background: shot.colour }}
-              />
-            )}
-            <span className={`min-w-0 flex-1 truncate text-left ${current ? 'font-semibold' : ''}`}>{shot.title}</span>
-            <span className="shrink-0 font-mono text-[10.5px] text-ink-2">{shot.length.split(' · ')[0]}</span>
-          </span>
-          <span className="sr-only">
-            {`, ${shot.frames} frames${shot.cheats > 0 ? ', has something of its own' : ''}`}
-          </span>
-          {shot.cheats > 0 && (
-            <span
-              aria-hidden
-              className="absolute top-0 right-0 h-0 w-0 border-t-[11px] border-l-[11px] border-t-plum border-l-transparent"
-              data-own
-            />
-          )}
-          {picture?.url && older && (
-            <span
-              aria-hidden
-              className="absolute top-1 left-1 rounded bg-paper/90 px-1 text-[10px] leading-[14px] text-ink-2"
-              data-older
+              className="grid h-14 place-items-center rounded-[3px] bg-line/60 px-1 text-center text-[10.5px] leading-tight text-ink-2"
+              style={{ width: Math.max(56, width) }}
             >
-              older
+              {shot.cameraNote ? 'no camera' : '…'}
             </span>
           )}
-        </div>
-      </ContextMenu.Trigger>
-      <ContextMenu.Portal container={floating()}>
-        <ContextMenu.Content className="menu">
-          {shotActs(shot, stage).map((act, i) =>
-            act === null ? (
-              <ContextMenu.Separator key={i} className="menu-line" />
-            ) : (
-              <ContextMenu.Item
-                key={act.word}
-                className="menu-item"
-                disabled={act.off === true}
-                onSelect={() => setTimeout(act.act)}
-              >
-                {act.word}
-              </ContextMenu.Item>
-            ),
+        </span>
+        <span className="flex w-full items-baseline gap-1">
+          {shot.colour && (
+            <span
+              aria-hidden
+              className="h-2 w-2 shrink-0 self-center rounded-[2px]"
+              style={{ background: shot.colour }}
+            />
           )}
-        </ContextMenu.Content>
-      </ContextMenu.Portal>
-    </ContextMenu.Root>
+          <span className={`min-w-0 flex-1 truncate text-left ${current ? 'font-semibold' : ''}`}>{shot.title}</span>
+          <span className="shrink-0 font-mono text-[10.5px] text-ink-2">{shot.length.split(' · ')[0]}</span>
+        </span>
+        <span className="sr-only">
+          {`, ${shot.frames} frames${shot.cheats > 0 ? ', has something of its own' : ''}`}
+        </span>
+        {shot.cheats > 0 && (
+          <span
+            aria-hidden
+            className="absolute top-0 right-0 h-0 w-0 border-t-[11px] border-l-[11px] border-t-plum border-l-transparent"
+            data-own
+          />
+        )}
+        {picture?.url && older && (
+          <span
+            aria-hidden
+            className="absolute top-1 left-1 rounded bg-paper/90 px-1 text-[10px] leading-[14px] text-ink-2"
+            data-older
+          >
+            older
+          </span>
+        )}
+      </div>
+    </CardMenu>
   );
 }
 

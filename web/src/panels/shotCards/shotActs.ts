@@ -3,14 +3,12 @@ import { download } from '../../acts/longWork';
 import { startRun } from '../../acts/playing';
 import { enterShot, ownCamera, viewToShot } from '../../acts/shots';
 import { session } from '../../acts/session';
+import type { CardAct } from '../../controls/CardMenu';
 import type { Stage } from '../../stage/stage';
 import { get, set } from '../../state/store';
 
 /** What can be done with a shot, for its menus; nothing: a line between. */
-export function shotActs(
-  shot: ShotReading,
-  stage: () => Stage | null,
-): ({ word: string; act: () => void; off?: boolean } | null)[] {
+export function shotActs(shot: ShotReading, stage: () => Stage | null): CardAct[] {
   const { id, camera, frames } = shot;
   const half = Math.floor(frames / 2);
   return [

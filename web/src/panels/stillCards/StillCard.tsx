@@ -3,6 +3,7 @@ import { MoreHorizontal } from 'lucide-react';
 import { api } from '../../api/client';
 import type { Still } from '../../wire/apiTypes';
 import { again, depthSays, downloadStill, lookAt, removeStill, time } from '../../acts/stills';
+import { MenuItem } from '../../controls/MenuItem';
 import { floating } from '../../controls/floating';
 import { get, set, useStore } from '../../state/store';
 
@@ -46,37 +47,29 @@ export function StillCard({ still }: { still: Still }) {
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal container={floating()}>
           <DropdownMenu.Content className="menu" side="top" align="end" sideOffset={4}>
-            <Act word="Look at it" act={() => lookAt(still.id)} />
-            <Act
+            <MenuItem word="Look at it" act={() => lookAt(still.id)} />
+            <MenuItem
               word="Compare it with the one that is looked at"
               off={get().stillShown === null || get().stillShown?.still === still.id}
               act={() => set({ stillShown: { still: get().stillShown!.still, beside: still.id }, open: 'still' })}
             />
-            <Act word="The same again" off={get().making !== null} act={() => again(still)} />
+            <MenuItem word="The same again" off={get().making !== null} act={() => again(still)} />
             <DropdownMenu.Separator className="menu-line" />
-            <Act word="Download it" act={() => downloadStill(still)} />
+            <MenuItem word="Download it" act={() => downloadStill(still)} />
             {still.parts.includes('depth') && (
-              <Act
+              <MenuItem
                 word={`Download its depth${depth === null ? '' : ` (${depth})`}`}
                 act={() => downloadStill(still, 'depth')}
               />
             )}
             {still.parts.includes('mask') && (
-              <Act word="Download the mask of its objects" act={() => downloadStill(still, 'mask')} />
+              <MenuItem word="Download the mask of its objects" act={() => downloadStill(still, 'mask')} />
             )}
             <DropdownMenu.Separator className="menu-line" />
-            <Act word="Remove it" act={() => void removeStill(still.id)} />
+            <MenuItem word="Remove it" act={() => void removeStill(still.id)} />
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
     </div>
-  );
-}
-
-function Act({ word, act, off = false }: { word: string; act: () => void; off?: boolean }) {
-  return (
-    <DropdownMenu.Item className="menu-item" disabled={off} onSelect={() => setTimeout(act)}>
-      {word}
-    </DropdownMenu.Item>
   );
 }

@@ -1,6 +1,7 @@
 import { useRef, useState, type PointerEvent } from 'react';
 import type { StillAs } from '../../state/lightSlice';
 import { stillPlan } from '../../acts/stills';
+import { WholeNumber } from '../../controls/WholeNumber';
 import { get, set } from '../../state/store';
 
 type Part = { x: number; y: number; width: number; height: number } | null;
@@ -25,17 +26,15 @@ export function PartField({ part, of }: { part: Part; of: StillAs['of'] }) {
   const field = (key: 'x' | 'y' | 'width' | 'height', word: string) => (
     <label className="flex items-center gap-1 text-[11px] text-ink-2">
       {word}
-      <input
-        className="field w-12"
-        type="number"
-        min={0}
-        max={100}
-        aria-label={`${word} of the part, in hundredths`}
+      <WholeNumber
+        className="field w-[58px]"
+        label={`${word} of the part, in hundredths`}
         value={part ? Math.round(part[key] * 100) : key === 'width' || key === 'height' ? 100 : 0}
-        onChange={(e) => {
-          const value = Math.min(1, Math.max(0, e.target.valueAsNumber / 100));
-          if (!Number.isFinite(value)) return;
-          const next = { ...(part ?? { x: 0, y: 0, width: 1, height: 1 }), [key]: value };
+        least={0}
+        most={100}
+        choose={(hundredths) => {
+          if (hundredths === null) return;
+          const next = { ...(part ?? { x: 0, y: 0, width: 1, height: 1 }), [key]: hundredths / 100 };
           next.width = Math.max(0.01, Math.min(next.width, 1 - next.x));
           next.height = Math.max(0.01, Math.min(next.height, 1 - next.y));
           set({ stillPart: next });

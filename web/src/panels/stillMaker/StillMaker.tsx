@@ -1,6 +1,7 @@
-import { makeStill, noStill, stillPlan } from '../../acts/stills';
+import { makeStill, noStill, ofWhat, stillPlan } from '../../acts/stills';
 import { OneOf } from '../../controls/OneOf';
 import { OverStage } from '../../controls/OverStage';
+import { WholeNumber } from '../../controls/WholeNumber';
 import type { StillAs } from '../../state/lightSlice';
 import { currentShot } from '../../state/shotsSlice';
 import { get, set, useStore } from '../../state/store';
@@ -30,16 +31,16 @@ export function StillMaker() {
   // What is picked may be the camera.
   useStore((s) => s.selection);
   const change = (some: Partial<StillAs>) => set({ stillAs: { ...get().stillAs, ...some } });
-  const not = noStill(as.of);
+  const of = useStore((s) => ofWhat(s.stillAs.of));
+  const not = noStill(of);
   const plan = not === null ? stillPlan(as) : null;
-  const name =
-    as.of === 'shot' ? shot : as.of === 'camera' && plan?.camera ? get().byId.get(plan.camera)?.name : 'this view';
+  const name = of === 'shot' ? shot : of === 'camera' && plan?.camera ? get().byId.get(plan.camera)?.name : 'this view';
   const size = plan && (plan.part ?? plan);
   const beside = [as.depth && 'its depth', as.mask && 'a mask of its objects'].filter(Boolean).join(' and ');
   return (
     <OverStage title="Make a still" narrow>
       <div className="flex min-h-0 flex-col gap-2.5 overflow-auto px-3 py-2">
-        <OneOf label="Of what" value={as.of} choices={whose} choose={(of) => change({ of })} />
+        <OneOf label="Of what" value={of} choices={whose} choose={(one) => change({ of: one })} />
         <OneOf
           label="How finely"
           value={as.passes > 1 ? 'fine' : 'quick'}
@@ -52,14 +53,12 @@ export function StillMaker() {
               <label className="text-ink-2" htmlFor="still-passes">
                 Passes
               </label>
-              <input
+              <WholeNumber
                 id="still-passes"
-                className="field"
-                type="number"
-                min={2}
-                max={4096}
                 value={as.passes}
-                onChange={(e) => change({ passes: within(e.target.valueAsNumber, 2, 4096) ?? as.passes })}
+                least={2}
+                most={4096}
+                choose={(passes) => passes !== null && change({ passes })}
               />
             </>
           )}
@@ -67,15 +66,13 @@ export function StillMaker() {
             Width, in pixels
           </label>
           <span className="flex gap-1">
-            <input
+            <WholeNumber
               id="still-width"
-              className="field"
-              type="number"
-              min={1}
-              max={8192}
-              placeholder={plan ? String(plan.width) : ''}
-              value={as.width ?? ''}
-              onChange={(e) => change({ width: within(e.target.valueAsNumber, 1, 8192) })}
+              value={as.width}
+              least={1}
+              most={8192}
+              none={plan ? String(plan.width) : ''}
+              choose={(width) => change({ width })}
             />
             <button
               type="button"
@@ -86,8 +83,8 @@ export function StillMaker() {
               As the camera
             </button>
           </span>
-          <span className="text-ink-2">Part of it</span>
-          <PartField part={part} of={as.of} />
+          <span className="text-ink-2">Part of it, in %</span>
+          <PartField part={part} of={of} />
           <span className="text-ink-2">Tones</span>
           <OneOf label="Tones" value={as.tone} choices={tones} choose={(tone) => change({ tone })} />
         </div>
@@ -122,8 +119,4 @@ export function StillMaker() {
       </div>
     </OverStage>
   );
-}
-
-function within(value: number, least: number, most: number): number | null {
-  return Number.isFinite(value) ? Math.round(Math.min(most, Math.max(least, value))) : null;
 }

@@ -1,6 +1,7 @@
 import type { KeyboardEvent } from 'react';
 import { keepPlan, leavePlan } from '../../acts/planning';
 import { middleCut } from '../../controls/middleCut';
+import { WholeNumber } from '../../controls/WholeNumber';
 import { useStore } from '../../state/store';
 
 /** What is picked, as the sentence names it. */
@@ -21,15 +22,13 @@ export function keepOrLeave(e: KeyboardEvent): void {
 
 export function Count({ label, value, change }: { label: string; value: number; change: (value: number) => void }) {
   return (
-    <input
-      type="number"
+    <WholeNumber
       className="field w-16"
-      aria-label={label}
-      min={1}
-      max={100000}
+      label={label}
       value={value}
-      onFocus={(e) => e.target.select()}
-      onChange={(e) => change(Math.max(1, Math.floor(Number(e.target.value) || 1)))}
+      least={1}
+      most={100_000}
+      choose={(count) => count !== null && change(count)}
       onKeyDown={keepOrLeave}
     />
   );

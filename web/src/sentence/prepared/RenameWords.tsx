@@ -3,6 +3,7 @@ import { ask, changePlan } from '../../acts/planning';
 import { editsOf } from '../../acts/plans';
 import { type PlanOf } from '../../state/plan';
 import { session } from '../../acts/session';
+import { WholeNumber } from '../../controls/WholeNumber';
 import { useStore } from '../../state/store';
 import { keepOrLeave, Picked } from './PlanParts';
 
@@ -43,13 +44,12 @@ export function RenameWords({ plan }: { plan: PlanOf<'rename'> }) {
       {plan.from !== '' && (
         <label className="flex items-center gap-1 text-ink-2">
           figures
-          <input
-            type="number"
+          <WholeNumber
             className="field w-12"
-            min={1}
-            max={9}
             value={plan.digits}
-            onChange={(e) => changePlan({ digits: Math.min(9, Math.max(1, Number(e.target.value) || 1)) })}
+            least={1}
+            most={9}
+            choose={(digits) => digits !== null && changePlan({ digits })}
             onKeyDown={keepOrLeave}
           />
         </label>
