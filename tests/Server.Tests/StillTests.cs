@@ -1,5 +1,6 @@
 using System.Net;
 using System.Net.Http.Headers;
+using System.Security.Cryptography;
 using System.Text.Json.Nodes;
 using SkiaSharp;
 
@@ -30,6 +31,27 @@ public sealed class StillTests(RunningServer server)
         Assert.Equal(HttpStatusCode.NotFound, (await caller.Http.DeleteAsync($"api/scenes/{scene}/stills/{id}")).StatusCode);
     }
 
+    [Fact]
+    public async Task A_large_still_comes_back_to_the_letter_also_to_several_at_once()
+    {
+        using var caller = server.NewCaller();
+        var scene = (string)(await caller.Post("api/scenes", new { name = "Stills" }))["id"]!;
+        byte[] large = [.. Png(40, 30), .. RandomNumberGenerator.GetBytes(12 << 20)];
+        var id = await Keep(caller, scene, large, "revision=1");
+        var read = await Task.WhenAll(Enumerable.Range(0, 6).Select(_ => caller.Http.GetByteArrayAsync($"api/scenes/{scene}/stills/{id}")));
+        Assert.All(read, bytes => Assert.True(bytes.AsSpan().SequenceEqual(large)));
+
+        // One that goes away in the middle holds nothing.
+        for (var i = 0; i < 40; i++)
+        {
+            using var response = await caller.Http.GetAsync($"api/scenes/{scene}/stills/{id}", HttpCompletionOption.ResponseHeadersRead);
+            Assert.Equal(large.Length, response.Content.Headers.ContentLength);
+        }
+
+        Assert.Equal(HttpStatusCode.NotFound, (await caller.Http.GetAsync($"api/scenes/{scene}/stills/{id}/mask")).StatusCode);
+        Assert.Single((await caller.Get($"api/scenes/{scene}/stills")).AsArray());
+    }
+
     [Theory]
     [InlineData("revision=1&shot=nobody", "not-found")]
     [InlineData("revision=-1", "not-understood")]
@@ -55,6 +77,7 @@ public sealed class StillTests(RunningServer server)
         await Refused(await Post(caller, scene, huge, "revision=1"), "too-large");
         var id = await Keep(caller, scene, Png(4, 4), "revision=1");
         await Refused(await Put(caller, scene, id, "another", Png(4, 4)), "not-understood");
+        await Refused(await Put(caller, scene, id, "picture", Png(4, 4)), "not-understood");
         await Refused(await Put(caller, scene, id, "mask", [1, 2, 3]), "unsupported-file");
         await Refused(await Put(caller, scene, "nobody", "mask", Png(4, 4)), "not-found");
         await Refused(await Post(caller, "nowhere", Png(4, 4), "revision=1"), "not-found");

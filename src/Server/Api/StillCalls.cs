@@ -24,7 +24,7 @@ internal static class StillCalls
     /// <summary>Each may be as large as a still gets.</summary>
     private static readonly SemaphoreSlim Free = new(2, 2);
 
-    private static readonly string[] Parts = ["picture", "small", "depth", "mask"];
+    private static readonly string[] Beside = ["small", "depth", "mask"];
 
     public static void Map(IEndpointRouteBuilder api)
     {
@@ -77,7 +77,7 @@ internal static class StillCalls
             Guid.NewGuid().ToString("N"), Rename.Nearest(name ?? title, "Still"), shot, revision, width, height, passes, seconds, Said(madeOf), default, bytes.Length, []);
         if (!await Stored(() => stills.Keep(id, still, new("image/png", bytes))))
         {
-            throw new Refusal(Refusals.TooLarge, $"A scene keeps at most {StillStore.Most} stills and {StillStore.MostBytes >> 30} GB of them. Remove some first; what was made can still be downloaded.");
+            throw Full();
         }
 
         await push.Stills(id);
@@ -86,7 +86,7 @@ internal static class StillCalls
 
     private static async Task<IResult> AddPart(string id, string still, string part, HttpContext context, StillStore stills, IScenePush push)
     {
-        if (!Parts.Contains(part))
+        if (!Beside.Contains(part))
         {
             throw new Refusal(Refusals.NotUnderstood, "Beside a still lie its small picture, its depth and its mask.");
         }
@@ -103,9 +103,9 @@ internal static class StillCalls
             throw new Refusal(Refusals.TooLarge, "The small picture of a still has at most 256 kB.");
         }
 
-        if (!await Stored(() => stills.Add(id, still, part, new(isWebP ? "image/webp" : "image/png", bytes))))
+        if (!(await Stored(() => stills.Add(id, still, part, new(isWebP ? "image/webp" : "image/png", bytes))) ?? throw NoSuchStill()))
         {
-            throw NoSuchStill();
+            throw Full();
         }
 
         await push.Stills(id);
@@ -116,7 +116,9 @@ internal static class StillCalls
     {
         var image = await stills.Read(id, still, part) ?? throw NoSuchStill();
         context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
-        return Results.Bytes(image.Bytes, image.MediaType);
+        context.Response.RegisterForDisposeAsync(image);
+        context.Response.ContentLength = image.Length;
+        return Results.Stream(image.Content, image.MediaType);
     }
 
     private static async Task<IResult> Remove(string id, string still, StillStore stills, IScenePush push)
@@ -130,10 +132,13 @@ internal static class StillCalls
         return Results.NoContent();
     }
 
+    private static Refusal Full() =>
+        new(Refusals.TooLarge, $"A scene keeps at most {StillStore.Most} stills and {StillStore.MostBytes >> 30} GB of them. Remove some first; what was made can still be downloaded.");
+
     private static Refusal NoSuchStill() => new(Refusals.NotFound, "This scene has no such still.");
 
     /// <summary>A full disk is said; what was made stays in the page.</summary>
-    private static async Task<bool> Stored(Func<Task<bool>> store)
+    private static async Task<T> Stored<T>(Func<Task<T>> store)
     {
         await Free.WaitAsync();
         try
@@ -152,9 +157,9 @@ internal static class StillCalls
 
     private static async Task<byte[]> Bytes(HttpContext context)
     {
-        using var into = new MemoryStream();
+        using var into = new MemoryStream((int)Math.Clamp(context.Request.ContentLength ?? 0, 0, MostBytes));
         await context.Request.Body.CopyToAsync(into, context.RequestAborted);
-        return into.ToArray();
+        return into.Length == into.Capacity ? into.GetBuffer() : into.ToArray();
     }
 
     private static JsonElement Said(string? madeOf)

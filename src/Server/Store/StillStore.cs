@@ -1,3 +1,4 @@
+using System.Data;
 using System.Text.Json;
 using Npgsql;
 
@@ -15,6 +16,25 @@ public sealed record Still(
 /// <summary>A part of a still as a file.</summary>
 public sealed record StillImage(string MediaType, byte[] Bytes);
 
+/// <summary>A part of a still that is being read; letting go of it ends that.</summary>
+public sealed class StillFile(string mediaType, int length, Stream content, IReadOnlyList<IAsyncDisposable> held) : IAsyncDisposable
+{
+    public string MediaType => mediaType;
+
+    public int Length => length;
+
+    public Stream Content => content;
+
+    public async ValueTask DisposeAsync()
+    {
+        await content.DisposeAsync();
+        foreach (var one in held)
+        {
+            await one.DisposeAsync();
+        }
+    }
+}
+
 /// <summary>The stills of scenes.</summary>
 public sealed class StillStore(NpgsqlDataSource source)
 {
@@ -23,6 +43,8 @@ public sealed class StillStore(NpgsqlDataSource source)
 
     /// <summary>How large all of them may be together.</summary>
     public const long MostBytes = 4L << 30;
+
+    private const string Kept = "(select coalesce(sum(length(i.bytes)), 0) from still_images i join stills s on s.id = i.still_id where s.scene_id = @scene)";
 
     public async Task<List<Still>> List(string scene)
     {
@@ -45,11 +67,11 @@ public sealed class StillStore(NpgsqlDataSource source)
         await using var connection = await source.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         var kept = await connection.Run(
-            """
+            $"""
             insert into stills (id, scene_id, name, shot, revision, width, height, passes, seconds, made_of)
             select @id, id, @name, @shot, @revision, @width, @height, @passes, @seconds, @made_of::jsonb from scenes where id = @scene and removed_at is null
               and (select count(*) from stills where scene_id = @scene) < @most
-              and (select coalesce(sum(length(i.bytes)), 0) from still_images i join stills s on s.id = i.still_id where s.scene_id = @scene) + @more <= @most_bytes
+              and {Kept} + @more <= @most_bytes
             """,
             ("id", still.Id),
             ("scene", scene),
@@ -73,29 +95,56 @@ public sealed class StillStore(NpgsqlDataSource source)
         return kept;
     }
 
-    /// <returns>False: the scene has no such still.</returns>
-    public async Task<bool> Add(string scene, string still, string part, StillImage image)
+    /// <returns>Null: the scene has no such still. False: it is full of stills.</returns>
+    public async Task<bool?> Add(string scene, string still, string part, StillImage image)
     {
         await using var connection = await source.OpenConnectionAsync();
-        var there = await connection.Rows("select 1 from stills where id = @still and scene_id = @scene", r => r.GetInt32(0), ("still", still), ("scene", scene));
-        if (there.Count > 0)
-        {
-            await Write(connection, still, part, image);
-        }
-
-        return there.Count > 0;
-    }
-
-    public async Task<StillImage?> Read(string scene, string still, string part)
-    {
-        await using var connection = await source.OpenConnectionAsync();
-        var rows = await connection.Rows(
-            "select i.media_type, i.bytes from still_images i join stills s on s.id = i.still_id where s.id = @still and s.scene_id = @scene and i.part = @part",
-            r => new StillImage(r.GetString(0), r.GetFieldValue<byte[]>(1)),
+        await using var transaction = await connection.BeginTransactionAsync();
+        var room = await connection.Rows(
+            $"select {Kept} - coalesce((select length(bytes) from still_images where still_id = @still and part = @part), 0) + @more <= @most_bytes from stills where id = @still and scene_id = @scene for update",
+            r => r.GetBoolean(0),
             ("still", still),
             ("scene", scene),
-            ("part", part));
-        return rows.FirstOrDefault();
+            ("part", part),
+            ("more", (long)image.Bytes.Length),
+            ("most_bytes", MostBytes));
+        if (room is [true])
+        {
+            await Write(connection, still, part, image);
+            await transaction.CommitAsync();
+        }
+
+        return room.Count == 0 ? null : room[0];
+    }
+
+    /// <summary>A part as it comes from the database: it may be large, and is never held whole. Null: there is none.</summary>
+    public async Task<StillFile?> Read(string scene, string still, string part)
+    {
+        var connection = await source.OpenConnectionAsync();
+        try
+        {
+            var command = connection.Sql(
+                "select i.media_type, length(i.bytes), i.bytes from still_images i join stills s on s.id = i.still_id where s.id = @still and s.scene_id = @scene and i.part = @part",
+                ("still", still),
+                ("scene", scene),
+                ("part", part));
+            var reader = await command.ExecuteReaderAsync(CommandBehavior.SequentialAccess);
+            if (await reader.ReadAsync())
+            {
+                return new(reader.GetString(0), reader.GetInt32(1), reader.GetStream(2), [reader, command, connection]);
+            }
+
+            await reader.DisposeAsync();
+            await command.DisposeAsync();
+        }
+        catch
+        {
+            await connection.DisposeAsync();
+            throw;
+        }
+
+        await connection.DisposeAsync();
+        return null;
     }
 
     public async Task<bool> Remove(string scene, string still)
