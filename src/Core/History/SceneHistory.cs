@@ -209,8 +209,8 @@ public sealed class SceneHistory
             return change;
         }
 
-        // An earlier one may have been taken back since, or even done again.
-        var since = _steps.Where(s => s.Number > step.Number ? s.Standing : s.Number < step.Number && s.Wavered).SelectMany(s => s.Writes).Select(w => w.Node).ToHashSet();
+        // An earlier one of somebody else may have been taken back since, or even done again; one's own come and go in their order.
+        var since = _steps.Where(s => s.Number > step.Number ? s.Standing : s.By != step.By && s.Wavered).SelectMany(s => s.Writes).Select(w => w.Node).ToHashSet();
         return Edits.Promises.FirstBroken(scene, change, since) is var (shot, moved)
             ? throw new Refusal(
                 Refusals.ChangedMeanwhile,
