@@ -7,6 +7,10 @@ internal static class StoredBytes
 {
     public static async Task<double[]> Of(HttpClient http, NpgsqlDataSource source) => [await Moving(http, source, 1), await Moving(http, source, 10_000), await Cheating(http, source)];
 
+    private static readonly string[] Moved = ["n1"];
+
+    private static readonly double[] Way = [0.25, 0, 0];
+
     /// <summary>One node moved along one axis in one shot only.</summary>
     private static async Task<double> Cheating(HttpClient http, NpgsqlDataSource source)
     {
@@ -16,7 +20,7 @@ internal static class StoredBytes
             http,
             HttpMethod.Post,
             $"api/scenes/{id}/edits",
-            new { @base = 1_000_000, key = Guid.NewGuid(), shot = "dome", scope = "shot", edits = new[] { new { @do = "move", nodes = new[] { "n1" }, by = new[] { 0.25, 0, 0 }, space = new { kind = "parent" } } } });
+            new { @base = 1_000_000, key = Guid.NewGuid(), shot = "dome", scope = "shot", edits = new[] { new { @do = "move", nodes = Moved, by = Way, space = new { kind = "parent" } } } });
         return await Written(source, id);
     }
 

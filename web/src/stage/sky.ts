@@ -112,12 +112,17 @@ export class Sky {
     const image = await picture;
     if (!image || this.isGone) return;
     const upright = await createImageBitmap(image, { imageOrientation: 'flipY' });
-    if (this.isGone) return void upright.close();
+    if (this.isGone) {
+      image.close();
+      upright.close();
+      return;
+    }
     const texture = new Texture(upright);
     texture.colorSpace = SRGBColorSpace;
     const small = new OffscreenCanvas(columns, rows).getContext('2d')!;
     small.imageSmoothingQuality = 'high';
     small.drawImage(image, 0, 0, columns, rows);
+    image.close();
     const { data } = small.getImageData(0, 0, columns, rows);
     const color = new Color();
     for (let at = 0; at < columns * rows; at++) {
