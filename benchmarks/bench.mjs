@@ -810,8 +810,6 @@ async function flat(count) {
   await page.context().close();
 }
 
-await browser.close();
-
 // 14. An edit whose draft looks at many others.
 {
   const runs = Array.from({ length: 3 }, () => execFileSync('dotnet', [join(root, 'artifacts/bench/Evaluation.dll'), 'draft'], { encoding: 'utf8' }).split(' ').map(Number));
@@ -950,6 +948,8 @@ async function sequence(id, nodes, send) {
   report("A shot's change while the shots run through, 10 000 objects, main thread", median(changes.slice(4)), { value: 80, unit: ' ms' }, `script, style and layout as the browser counts them; the slowest took ${Math.max(...changes.slice(4)).toFixed(0)} ms`);
   await page.context().close();
 }
+
+await browser.close();
 
 // 16. The store: bytes, opening, edits a second.
 {

@@ -268,16 +268,18 @@ for (const kind of ['demo', 'textured'] as const) {
           ),
         )
         .toBe(stored.revision);
-      const differing = await one.page.evaluate((nodes) => {
-        const { calmPivotCore, calmPivotPage } = window as unknown as Hooks;
-        const here = calmPivotPage().rows.length;
-        const other = nodes.filter(({ id, name, placement }) => {
-          const mine = calmPivotCore.node(id)?.node;
-          return mine?.name !== name || JSON.stringify(mine.placement) !== JSON.stringify(placement);
-        });
-        return here === nodes.length ? other.map((n) => n.id) : [`${here} instead of ${nodes.length}`];
-      }, stored.nodes);
-      expect(differing).toEqual([]);
+      const differing = () =>
+        one.page.evaluate((nodes) => {
+          const { calmPivotCore, calmPivotPage } = window as unknown as Hooks;
+          const here = calmPivotPage().rows.length;
+          const other = nodes.filter(({ id, name, placement }) => {
+            const mine = calmPivotCore.node(id)?.node;
+            return mine?.name !== name || JSON.stringify(mine.placement) !== JSON.stringify(placement);
+          });
+          return here === nodes.length ? other.map((n) => n.id) : [`${here} instead of ${nodes.length}`];
+        }, stored.nodes);
+      // What the other one tried last is shown here until its end is told.
+      await expect.poll(differing).toEqual([]);
       await one.room.computesAsServer();
     }
 
