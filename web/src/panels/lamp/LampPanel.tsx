@@ -10,6 +10,7 @@ import { Section } from '../../controls/Section';
 import { get, useStore } from '../../state/store';
 import { startPicking } from '../../commands/placing';
 import { OneOf } from '../../controls/OneOf';
+import { Presets } from '../../controls/Presets';
 
 const kinds: { value: LightType; word: string; means: string }[] = [
   { value: 'point', word: 'Point', means: 'Shines to all sides' },
@@ -75,19 +76,11 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
           edit={number('temperature')}
           channel="light.temperature"
         >
-          <select
-            className="field w-[74px] shrink-0 text-left font-sans"
-            aria-label="A temperature of the trade"
-            value=""
-            onChange={(e) => session.keep(change({ temperature: Number(e.target.value) }))}
-          >
-            <option value="">as…</option>
-            {temperatures.map(([kelvin, word]) => (
-              <option key={kelvin} value={kelvin}>
-                {word}
-              </option>
-            ))}
-          </select>
+          <Presets
+            label="A temperature of the trade"
+            choices={temperatures.map(([kelvin, word]) => ({ value: String(kelvin), word }))}
+            choose={(kelvin) => session.keep(change({ temperature: Number(kelvin) }))}
+          />
         </Figure>
         <Figure
           word="Intensity"

@@ -7,6 +7,7 @@ import { startPicking } from '../../commands/placing';
 import { CheatCorner } from '../../controls/CheatCorner';
 import { middleCut } from '../../controls/middleCut';
 import { OneOf } from '../../controls/OneOf';
+import { Presets } from '../../controls/Presets';
 import { Section } from '../../controls/Section';
 import { get, useStore } from '../../state/store';
 
@@ -79,19 +80,11 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
             edit={number('focalLength')}
             channel="camera.fov"
           >
-            <select
-              className="field w-[62px] shrink-0 text-left font-sans"
-              aria-label="A lens of the trade"
-              value=""
-              onChange={(e) => session.keep(change({ focalLength: Number(e.target.value) }))}
-            >
-              <option value="">as…</option>
-              {lenses.map((mm) => (
-                <option key={mm} value={mm}>
-                  {mm} mm
-                </option>
-              ))}
-            </select>
+            <Presets
+              label="A lens of the trade"
+              choices={lenses.map((mm) => ({ value: String(mm), word: `${mm} mm` }))}
+              choose={(mm) => session.keep(change({ focalLength: Number(mm) }))}
+            />
           </Figure>
         )}
         {camera.projection !== 'perspective' && (
@@ -151,20 +144,14 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
           edit={number('pixels')}
           channel="camera.pixels"
         >
-          <select
-            className="field w-[62px] shrink-0 text-left font-sans"
-            aria-label="A picture size of the trade"
-            value=""
-            onChange={(e) => {
-              const [pixels, high] = e.target.value.split('×').map(Number) as [number, number];
+          <Presets
+            label="A picture size of the trade"
+            choices={sizes.map((size) => ({ value: size, word: size }))}
+            choose={(size) => {
+              const [pixels, high] = size.split('×').map(Number) as [number, number];
               session.keep(change({ pixels, aspect: pixels * 9 === high * 16 ? 0 : pixels / high }));
             }}
-          >
-            <option value="">as…</option>
-            {sizes.map((size) => (
-              <option key={size}>{size}</option>
-            ))}
-          </select>
+          />
         </Figure>
         <Figure
           word="Shift right"
