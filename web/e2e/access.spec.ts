@@ -63,7 +63,7 @@ test('by keyboard alone: pick in the tree, choose a verb, reach a handle, type, 
   const room = await Room.open(page);
   await page.getByRole('tree').focus();
   await page.keyboard.press('Home');
-  await page.keyboard.type('tel');
+  await room.letters('tel');
   await expect(page.locator('[id="row-telescope"]')).toHaveAttribute('aria-selected', 'true');
   await room.key('r');
   await room.handle('arc', 0).focus();

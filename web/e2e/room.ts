@@ -111,6 +111,11 @@ export class Room {
     await this.page.keyboard.press('Enter');
   }
 
+  /** Letters as quickly as a hand types them: none waits until the page has answered the one before. */
+  async letters(word: string): Promise<void> {
+    await Promise.all([...word].map((letter) => this.page.keyboard.press(letter)));
+  }
+
   async key(key: string): Promise<void> {
     await this.page.locator('[data-stage]').focus();
     await this.page.keyboard.press(key);
@@ -120,8 +125,9 @@ export class Room {
     return this.page.locator(`g[data-handle="${part}"][data-axis="${axis}"]`);
   }
 
-  /** A point on a handle that can be pressed, on the screen. */
+  /** A point on a handle that can be pressed, on the screen, once the handles stand where the last pick and verb put them. */
   async grip(part: string, axis = 0, along = 0.5): Promise<{ x: number; y: number }> {
+    await this.still();
     const hit = this.handle(part, axis).locator('path.hit, path.hit-area').first();
     return hit.evaluate((element, t) => {
       const path = element as SVGPathElement;
