@@ -49,6 +49,14 @@ public static unsafe partial class Bridge
             [.. (now.Below as ShotScene)?.CheatsOn(Core.Scene.Surroundings.Single).Select(c => c.Channel) ?? []]));
     }
 
+    /// <summary>Width and height in pixels of a picture of a width over height that is wished so wide.</summary>
+    [JSExport]
+    public static double[] PictureSize(double wide, double aspect)
+    {
+        var (width, height) = Camera.PictureSize((int)Math.Round(Math.Clamp(wide, 1, Camera.MostPixels)), aspect);
+        return [width, height];
+    }
+
     private static LensAnswer LensOf(Camera camera, string id, SeenThrough seen)
     {
         var (width, height) = camera.PictureSize();

@@ -214,9 +214,10 @@ test('the table is swept, stepped by keys, and undone; what it says is what shot
     });
     return Object.fromEntries(rows.map((r) => [r.id, r.cells]));
   };
+  // Names to the left, titles above, then cells of 30 by 26 pixels.
   const at = async (row: number, column: number) => {
-    const box = (await page.locator(`[data-cell="${row} ${column}"]`).boundingBox())!;
-    return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+    const box = (await table.boundingBox())!;
+    return { x: box.x + 216 + (column + 0.5) * 30, y: box.y + 76 + (row + 0.5) * 26 };
   };
   const before = await cells();
   const [from, to] = [await at(3, 1), await at(4, 3)];

@@ -1,13 +1,10 @@
-import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react';
+import { endRun } from './acts/playing';
 import { arrange } from './commands/page';
 import { listen } from './keys/keys';
 import { Chapters } from './panels/chapters/Chapters';
 import { FindAnything } from './panels/find/FindAnything';
-import { PivotsCheck } from './panels/pivots/PivotsCheck';
-import { SettingsDialog } from './panels/settingsDialog/SettingsDialog';
 import { StepsPanel } from './panels/steps/StepsPanel';
-import { RunThrough } from './panels/running/RunThrough';
-import { Gallery } from './panels/gallery/Gallery';
 import { LinksView } from './panels/links/LinksView';
 import { StageMenu } from './panels/stageMenu/StageMenu';
 import { ViewMenu } from './panels/viewMenu/ViewMenu';
@@ -15,12 +12,14 @@ import { TopBar } from './panels/topbar/TopBar';
 import { Tray } from './panels/tray/Tray';
 import { TreePanel } from './panels/tree/TreePanel';
 import { Walk } from './panels/walk/Walk';
+import { fetchAll, later } from './controls/later';
+import { Region } from './controls/Region';
 import { Splitter } from './controls/Splitter';
 import { Sentence } from './sentence/Sentence';
 import { StageView } from './stage/StageView';
 import type { Stage } from './stage/stage';
 import { settingsOf } from './state/settings';
-import { useStore } from './state/store';
+import { set, useStore } from './state/store';
 
 export function App() {
   const ready = useStore((s) => s.ready);
@@ -40,6 +39,11 @@ export function App() {
   const now = useCallback(() => stage.current, []);
 
   useEffect(() => listen(now), [now]);
+  useEffect(() => {
+    if (!ready) return;
+    const soon = setTimeout(() => void fetchAll(), quiet);
+    return () => clearTimeout(soon);
+  }, [ready]);
   // Before any effect asks the page for its colours.
   useLayoutEffect(() => {
     document.documentElement.dataset['theme'] = settings.theme;
@@ -60,7 +64,15 @@ export function App() {
         style={{ width }}
         aria-label={what === 'panel' ? 'Picked object' : undefined}
       >
-        {what === 'tree' ? <TreePanel stage={now} /> : <Chapters />}
+        {what === 'tree' ? (
+          <Region name="The tree">
+            <TreePanel stage={now} />
+          </Region>
+        ) : (
+          <Region name="What is picked">
+            <Chapters />
+          </Region>
+        )}
       </aside>
     );
     const line = (
@@ -80,53 +92,82 @@ export function App() {
   const [left, right] = arrangement.swapped ? (['panel', 'tree'] as const) : (['tree', 'panel'] as const);
   return (
     <div className="flex h-full flex-col">
-      <TopBar />
+      <Region name="The top bar">
+        <TopBar />
+      </Region>
       <main className="relative flex min-h-0 flex-1">
         {side(left, true)}
         <div key="stage" className="flex min-w-0 flex-1 flex-col">
           <div className="relative min-h-0 flex-1">
-            <StageView
-              onStage={onStage}
-              corner={(on, view) => <ViewMenu stage={on} view={view} />}
-              menu={(on) => <StageMenu stage={on} />}
-            />
-            <Sentence />
-            <Walk stage={now} />
-            <LinksView />
-            <Gallery />
-            <Opened />
+            <Region name="The stage">
+              <StageView
+                onStage={onStage}
+                corner={(on, view) => <ViewMenu stage={on} view={view} />}
+                menu={(on) => <StageMenu stage={on} />}
+              />
+            </Region>
+            <Region name="The sentence">
+              <Sentence />
+              <Walk stage={now} />
+            </Region>
+            <Region name="What lies over the stage">
+              <LinksView />
+              <Opened />
+            </Region>
           </div>
-          <Tray stage={now} />
+          <Region name="The tray">
+            <Tray stage={now} />
+          </Region>
         </div>
         {side(right, false)}
-        <StepsPanel width={panel} />
+        <Region name="The list of steps">
+          <StepsPanel width={panel} />
+        </Region>
       </main>
-      <FindAnything stage={now} />
-      <SettingsDialog />
-      <PivotsCheck />
-      <RunThrough />
+      <Region name="The search">
+        <FindAnything stage={now} />
+      </Region>
       <div id="floating" role="region" aria-label="Menus" />
     </div>
   );
 }
 
+/** How long after opening everything else is fetched, in milliseconds. */
+const quiet = 30_000;
+
 // What lies over the stage now and then is fetched when it is first opened.
-const SeenTable = lazy(() => import('./panels/seenTable/SeenTable').then((m) => ({ default: m.SeenTable })));
-const Compare = lazy(() => import('./panels/comparing/Compare').then((m) => ({ default: m.Compare })));
-const ContactSheet = lazy(() => import('./panels/sheet/ContactSheet').then((m) => ({ default: m.ContactSheet })));
-const ShotListTaken = lazy(() => import('./panels/shotList/ShotListTaken').then((m) => ({ default: m.ShotListTaken })));
-const StillMaker = lazy(() => import('./panels/stillMaker/StillMaker').then((m) => ({ default: m.StillMaker })));
-const StillShown = lazy(() => import('./panels/stillShown/StillShown').then((m) => ({ default: m.StillShown })));
-const SurroundingsPanel = lazy(() =>
-  import('./panels/surroundings/SurroundingsPanel').then((m) => ({ default: m.SurroundingsPanel })),
+const close = () => set({ open: null });
+const Gallery = later(() => import('./panels/gallery/Gallery').then((m) => m.Gallery), close);
+const SettingsDialog = later(
+  () => import('./panels/settingsDialog/SettingsDialog').then((m) => m.SettingsDialog),
+  close,
 );
-const PictureIn = lazy(() => import('./panels/pictureIn/PictureIn').then((m) => ({ default: m.PictureIn })));
+const PivotsCheck = later(() => import('./panels/pivots/PivotsCheck').then((m) => m.PivotsCheck), close);
+const SeenTable = later(() => import('./panels/seenTable/SeenTable').then((m) => m.SeenTable), close);
+const Compare = later(() => import('./panels/comparing/Compare').then((m) => m.Compare), close);
+const ContactSheet = later(() => import('./panels/sheet/ContactSheet').then((m) => m.ContactSheet), close);
+const ShotListTaken = later(() => import('./panels/shotList/ShotListTaken').then((m) => m.ShotListTaken), close);
+const StillMaker = later(() => import('./panels/stillMaker/StillMaker').then((m) => m.StillMaker), close);
+const StillShown = later(() => import('./panels/stillShown/StillShown').then((m) => m.StillShown), close);
+const SurroundingsPanel = later(
+  () => import('./panels/surroundings/SurroundingsPanel').then((m) => m.SurroundingsPanel),
+  close,
+);
+const PictureIn = later(
+  () => import('./panels/pictureIn/PictureIn').then((m) => m.PictureIn),
+  () => set({ bringing: null }),
+);
+const RunThrough = later(() => import('./panels/running/RunThrough').then((m) => m.RunThrough), endRun);
 
 function Opened() {
   const open = useStore((s) => s.open);
   const bringing = useStore((s) => s.bringing !== null);
+  const running = useStore((s) => s.running !== null);
   return (
-    <Suspense fallback={null}>
+    <>
+      {open === 'scenes' && <Gallery />}
+      {open === 'settings' && <SettingsDialog />}
+      {open === 'pivots' && <PivotsCheck />}
       {open === 'seen' && <SeenTable />}
       {open === 'compare' && <Compare />}
       {open === 'sheet' && <ContactSheet />}
@@ -135,7 +176,8 @@ function Opened() {
       {open === 'still' && <StillShown />}
       {open === 'surroundings' && <SurroundingsPanel />}
       {bringing && <PictureIn />}
-    </Suspense>
+      {running && <RunThrough />}
+    </>
   );
 }
 

@@ -53,10 +53,15 @@ public sealed record Camera(
     [JsonIgnore]
     public double FocalLength => FilmHeight(Aspect) / 2 / Math.Tan(Fov * (Math.PI / 360));
 
-    /// <summary>Width and height of the picture in pixels; one that would be too high is smaller both ways.</summary>
-    public (int Width, int Height) PictureSize()
+    /// <summary>Width and height of the picture in pixels.</summary>
+    public (int Width, int Height) PictureSize() => PictureSize(Pixels ?? UsualPixels, Aspect ?? UsualAspect);
+
+    /// <summary>Width and height in pixels of a picture so wide; one that would be too large is smaller both ways.</summary>
+    /// <param name="wide">Pixels across that are wished for.</param>
+    /// <param name="aspect">Width over height.</param>
+    public static (int Width, int Height) PictureSize(int wide, double aspect)
     {
-        var (wide, aspect) = (Pixels ?? UsualPixels, Aspect ?? UsualAspect);
+        wide = Math.Clamp(wide, 1, MostPixels);
         var high = wide / aspect;
         return high > MostPixels ? (Math.Max(1, (int)Math.Round(MostPixels * aspect)), MostPixels) : (wide, Math.Max(1, (int)Math.Round(high)));
     }

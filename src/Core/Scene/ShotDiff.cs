@@ -36,7 +36,7 @@ public sealed record ShotDiff(IReadOnlyList<CheatDifference> Cheats, IReadOnlyLi
         ArgumentNullException.ThrowIfNull(scene);
         var (first, second) = (Found(scene, a), Found(scene, b));
         var (cheats, seen) = (new List<CheatDifference>(), new List<SeenDifference>());
-        var others = CheatsOf(scene, b).ToDictionary(c => (c.Of, c.Channel));
+        var others = new Others(CheatsOf(scene, b));
         void Add(string of, string name, CheatValue? here, CheatValue? there)
         {
             // What has none of it any more shows none of it in either.
@@ -57,12 +57,12 @@ public sealed record ShotDiff(IReadOnlyList<CheatDifference> Cheats, IReadOnlyLi
 
         foreach (var cheat in CheatsOf(scene, a))
         {
-            Add(cheat.Of, cheat.Channel, cheat.Value, others.Remove((cheat.Of, cheat.Channel), out var other) ? other.Value : null);
+            Add(cheat.Of, cheat.Channel, cheat.Value, others.Take(cheat)?.Value);
         }
 
-        foreach (var ((of, name), cheat) in others)
+        foreach (var cheat in others.Left)
         {
-            Add(of, name, null, cheat.Value);
+            Add(cheat.Of, cheat.Channel, null, cheat.Value);
         }
 
         var both = first is not null && second is not null;
@@ -74,6 +74,35 @@ public sealed record ShotDiff(IReadOnlyList<CheatDifference> Cheats, IReadOnlyLi
     }
 
     private static IEnumerable<Cheat> CheatsOf(IScene scene, string? shot) => shot is null ? [] : scene.CheatsOf(shot);
+
+    /// <summary>What the other shot has of its own. Shots that were made alike have theirs in one order: then nothing is looked up.</summary>
+    private sealed class Others(IEnumerable<Cheat> cheats)
+    {
+        private readonly Cheat?[] _all = [.. cheats];
+        private Dictionary<(string Of, string Channel), int>? _places;
+        private int _next;
+
+        public IEnumerable<Cheat> Left => _all.OfType<Cheat>();
+
+        /// <summary>What it has of the same channel; null: nothing.</summary>
+        public Cheat? Take(Cheat cheat)
+        {
+            if (!(_next < _all.Length && _all[_next] is { } next && next.Of == cheat.Of && next.Channel == cheat.Channel))
+            {
+                _places ??= _all.Index().Where(c => c.Item is not null).ToDictionary(c => (c.Item!.Of, c.Item.Channel), c => c.Index);
+                if (!_places.TryGetValue((cheat.Of, cheat.Channel), out var at))
+                {
+                    return null;
+                }
+
+                _next = at;
+            }
+
+            var taken = _all[_next];
+            _all[_next++] = null;
+            return taken;
+        }
+    }
 
     private static Shot? Found(IScene scene, string? shot) => shot is null ? null
         : scene.FindShot(shot) ?? throw new Refusal(Refusals.NotFound, "A shot that was to be compared is not in the scene any more. Choose another one.");

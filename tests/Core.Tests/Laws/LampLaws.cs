@@ -108,6 +108,23 @@ public class LampLaws
         iter: 200);
 
     [Fact]
+    public void A_picture_is_as_wide_as_wished_or_as_large_as_there_are_pixels_and_keeps_its_form() => Gen.Select(Gen.Int[-5, 20_000], Gen.Double[0.01, 100]).Sample(
+        (wished, aspect) =>
+        {
+            var (width, height) = Camera.PictureSize(wished, aspect);
+            Assert.InRange(width, 1, Camera.MostPixels);
+            Assert.InRange(height, 1, Camera.MostPixels);
+
+            // A side is rounded to whole pixels, and is at least one.
+            Assert.InRange(width - (height * aspect), -0.5 - (aspect / 2) - (height == 1 ? aspect : 0), 0.5 + (aspect / 2));
+            if (wished is >= 1 and <= Camera.MostPixels && wished / aspect <= Camera.MostPixels)
+            {
+                Assert.Equal(wished, width);
+            }
+        },
+        iter: 1_000);
+
+    [Fact]
     public void What_a_shifted_lens_sees_is_what_lies_within_its_shifted_picture() => Gen.Select(Point, Gen.Double[-1, 1], Gen.Double[-1, 1], Gen.Bool, Gen.Double[20, 80]).Sample(
         (point, x, y, parallel, fov) =>
         {

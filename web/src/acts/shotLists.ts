@@ -1,7 +1,6 @@
-import type { Zippable } from 'fflate';
 import { api } from '../api/client';
 import { get, set } from '../state/store';
-import { hand } from './handing';
+import { fileName, hand, Pictures } from './handing';
 import { keep } from './keeping';
 import { guarded, open, say } from './open';
 import { inEveryShot } from './shots';
@@ -39,16 +38,11 @@ export function takeList(): void {
 /** How wide the pictures of all shots are sent, and of how many at most. */
 const [wide, most] = [1280, 400];
 
-/** The name of the picture of a shot, as files can have it. */
-const fileName = (title: string) => title.replace(/[^\p{L}\p{N} _-]/gu, '_').trim() || 'shot';
-
 /** Draws the pictures of all shots anew and hands them out together. */
 export async function sendPictures(): Promise<void> {
   const { scene } = get();
   const shots = get().shots.slice(0, most);
-  // Fetched when it is first asked for.
-  const { strToU8, zip } = await import('fflate');
-  const files: Zippable = {};
+  const pictures = new Pictures();
   const without: string[] = [];
   for (const [i, shot] of shots.entries()) {
     say({ kind: 'info', text: `Drawing ${shot.title}: ${i + 1} of ${shots.length}…` });
@@ -59,23 +53,13 @@ export async function sendPictures(): Promise<void> {
         : null;
     if (get().scene?.id !== scene?.id) return;
     if (!picture) without.push(shot.title);
-    else files[distinct(fileName(shot.title), files)] = [new Uint8Array(await picture.arrayBuffer()), { level: 0 }];
+    else await pictures.add(fileName(shot.title, 'shot'), picture);
   }
-  if (without.length > 0) files['without picture.txt'] = strToU8(`${without.join('\n')}\n`);
-  if (without.length === shots.length) {
+  if (without.length > 0) pictures.remark('without picture.txt', `${without.join('\n')}\n`);
+  if (pictures.isEmpty) {
     say({ kind: 'info', text: 'No shot has a camera to be drawn through.' });
     return;
   }
-  if (get().shots.length > most) files['more.txt'] = strToU8(`Only the first ${most} shots are in here.\n`);
-  const bytes = await new Promise<Uint8Array<ArrayBuffer>>((done, failed) =>
-    zip(files, (error, all) => (error ? failed(error) : done(all as Uint8Array<ArrayBuffer>))),
-  );
-  hand({ blob: new Blob([bytes], { type: 'application/zip' }), name: `${fileName(scene!.name)} shots.zip` });
-}
-
-function distinct(name: string, files: Zippable): string {
-  for (let n = 1; ; n++) {
-    const file = `${name}${n === 1 ? '' : ` ${n}`}.png`;
-    if (!(file in files)) return file;
-  }
+  if (get().shots.length > most) pictures.remark('more.txt', `Only the first ${most} shots are in here.\n`);
+  await pictures.hand(`${fileName(scene!.name, 'scene')} shots`);
 }

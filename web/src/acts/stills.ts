@@ -1,10 +1,9 @@
-import type { Zippable } from 'fflate';
 import { api, Refused } from '../api/client';
 import type { Still } from '../wire/apiTypes';
 import type { StillAs } from '../state/lightSlice';
 import { currentShot } from '../state/shotsSlice';
 import { get, set } from '../state/store';
-import { hand } from './handing';
+import { fileName, hand, Pictures } from './handing';
 import { guarded, open, say } from './open';
 
 /** How a still is to be made, as it is kept with it: the same again is one press. */
@@ -72,10 +71,7 @@ export function stillPlan(as: StillAs = get().stillAs): StillPlan | null {
   const seen = view ?? (camera === null ? null : open.core.cameraView(camera));
   if (!seen) return null;
   const { lens } = seen;
-  const wide = Math.round(Math.min(8192, Math.max(1, width ?? lens.width)));
-  let high = Math.max(1, Math.round(wide / lens.aspect));
-  let across = wide;
-  if (high > 8192) [across, high] = [Math.max(1, Math.round(8192 * lens.aspect)), 8192];
+  const [across, high] = open.core.pictureSize(width ?? lens.width, lens.aspect);
   const part = stillPart && {
     x: Math.round(stillPart.x * across),
     y: Math.round(stillPart.y * high),
@@ -136,11 +132,12 @@ export async function makeStill(plan: StillPlan): Promise<string | null> {
       }
       const seconds = (performance.now() - started) / 1000;
       kept = await keep(scene.id, title, plan, made, revision, seconds);
+      const without = kept === null ? [] : await keepBeside(scene.id, kept, plan, made);
       await listStills();
       if (kept !== null)
         say({
-          kind: 'info',
-          text: `Made a still of ${title}: ${made.width} × ${made.height} pixels, ${made.passes} ${made.passes === 1 ? 'pass' : 'passes'}, ${time(seconds)}.`,
+          kind: without.length > 0 ? 'refusal' : 'info',
+          text: `Made a still of ${title}: ${made.width} × ${made.height} pixels, ${made.passes} ${made.passes === 1 ? 'pass' : 'passes'}, ${time(seconds)}.${without.map((w) => ` ${w}`).join('')}`,
           act: { word: 'Look at it', do: () => lookAt(kept!) },
         });
     });
@@ -181,21 +178,32 @@ async function keep(
   try {
     // The shot may be gone by now: what was made of it is kept without.
     const shot = plan.shot !== null && get().shots.some((s) => s.id === plan.shot) ? plan.shot : null;
-    const { id } = await api.keepStill(scene, made.picture, { ...about, shot });
-    for (const part of ['small', 'depth', 'mask'] as const) {
-      const image = made[part];
-      if (image) await api.addToStill(scene, id, part, image);
-    }
-    return id;
+    return (await api.keepStill(scene, made.picture, { ...about, shot })).id;
   } catch (error) {
     const why = error instanceof Refused ? error.detail : 'The server could not keep it.';
     say({
       kind: 'refusal',
       text: `The still was made, but is not kept: ${why}`,
-      act: { word: 'Download it', do: () => hand({ blob: made.picture, name: `${fileName(name)}.png` }) },
+      act: { word: 'Download it', do: () => hand({ blob: made.picture, name: `${fileName(name, 'still')}.png` }) },
     });
     return null;
   }
+}
+
+/** Keeps what was asked for beside a still; tells what it is without, and why. */
+async function keepBeside(scene: string, id: string, plan: StillPlan, made: MadeFiles): Promise<string[]> {
+  const without: string[] = [];
+  for (const part of ['small', 'depth', 'mask'] as const) {
+    const image = made[part];
+    const what = part === 'small' ? 'the picture of its card' : `its ${part}`;
+    try {
+      if (image) await api.addToStill(scene, id, part, image);
+      else if (part !== 'small' && plan[part]) without.push(`Without ${what}: it could not be made into a file.`);
+    } catch (error) {
+      without.push(`Without ${what}: ${error instanceof Refused ? error.detail : 'the server could not keep it.'}`);
+    }
+  }
+  return without;
 }
 
 /** Opens a still beside the one before it of the same shot, or before it at all. */
@@ -235,15 +243,13 @@ export async function removeStill(id: string): Promise<void> {
   });
 }
 
-const fileName = (title: string) => title.replace(/[^\p{L}\p{N} _-]/gu, '_').trim() || 'still';
-
 export function downloadStill(still: Still, part: 'picture' | 'depth' | 'mask' = 'picture'): void {
   const { scene } = get();
   if (!scene) return;
   void guarded(async () =>
     hand({
       blob: await api.stillImage(scene.id, still.id, part),
-      name: `${fileName(still.name)}${part === 'picture' ? '' : ` ${part}`}.png`,
+      name: `${fileName(still.name, 'still')}${part === 'picture' ? '' : ` ${part}`}.png`,
     }),
   );
 }
@@ -252,8 +258,7 @@ export function downloadStill(still: Still, part: 'picture' | 'depth' | 'mask' =
 export async function sendStills(): Promise<void> {
   const { scene, shots } = get();
   if (!scene) return;
-  const { zip } = await import('fflate');
-  const files: Zippable = {};
+  const pictures = new Pictures();
   for (const shot of shots) {
     let still = get().stills.findLast((s) => s.shot === shot.id);
     if (!still && shot.cameraNote === null) {
@@ -274,18 +279,14 @@ export async function sendStills(): Promise<void> {
     if (get().scene?.id !== scene.id) return;
     if (!still) continue;
     await guarded(async () => {
-      const image = await api.stillImage(scene.id, still.id, 'picture');
-      files[`${fileName(shot.title)}.png`] = [new Uint8Array(await image.arrayBuffer()), { level: 0 }];
+      await pictures.add(fileName(shot.title, 'still'), await api.stillImage(scene.id, still.id, 'picture'));
     });
   }
-  if (Object.keys(files).length === 0) {
+  if (pictures.isEmpty) {
     say({ kind: 'info', text: 'No shot has a camera that a still could be made through.' });
     return;
   }
-  const bytes = await new Promise<Uint8Array<ArrayBuffer>>((done, failed) =>
-    zip(files, (error, all) => (error ? failed(error) : done(all as Uint8Array<ArrayBuffer>))),
-  );
-  hand({ blob: new Blob([bytes], { type: 'application/zip' }), name: `${fileName(scene.name)} stills.zip` });
+  await pictures.hand(`${fileName(scene.name, 'scene')} stills`);
 }
 
 /** Of a picture of depths what its greys mean; null: it is not known. */

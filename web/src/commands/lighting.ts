@@ -1,5 +1,6 @@
 import { lampsPicked, meter, noLamp } from '../acts/lamps';
 import { again, makeStill, noStill, sendStills, stillPlan } from '../acts/stills';
+import { session } from '../acts/session';
 import { get, set } from '../state/store';
 import type { Command } from './command';
 import { arrange } from './page';
@@ -126,7 +127,7 @@ export const lightCommands: Command[] = [
         : get().making
           ? 'A still is being made. Wait for it.'
           : null,
-    act: () => void sendStills(),
+    act: () => void session.guarded(sendStills),
   },
   {
     id: 'still.drawer',

@@ -1,9 +1,14 @@
 import { Popover } from 'radix-ui';
-import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { floating } from './floating';
+import { later } from './later';
 
 /** Fetched when a colour is first looked for. */
-const Plane = lazy(() => import('react-colorful').then(({ HexColorPicker }) => ({ default: HexColorPicker })));
+const Plane = later(
+  () => import('react-colorful').then((m) => m.HexColorPicker),
+  () => undefined,
+  <div className="h-[180px]" />,
+);
 
 /** A colour: a swatch that opens a picker with the scene's own colours below it, and six figures beside it. Null where several differ. */
 export function ColourPicker(props: {
@@ -85,13 +90,11 @@ export function ColourPicker(props: {
             }}
           >
             <div onPointerUp={settle} onKeyUp={(e) => e.key.startsWith('Arrow') && settle()}>
-              <Suspense fallback={<div className="h-[180px]" />}>
-                <Plane
-                  color={(value ?? '#808080').toLowerCase()}
-                  onChange={show}
-                  style={{ width: '100%', height: 180 }}
-                />
-              </Suspense>
+              <Plane
+                color={(value ?? '#808080').toLowerCase()}
+                onChange={show}
+                style={{ width: '100%', height: 180 }}
+              />
             </div>
             {chips.length > 0 && (
               <div role="group" aria-label="Colours of the scene" className="mt-2.5 flex flex-wrap gap-1">

@@ -250,6 +250,11 @@ export class Core {
     return this.api.NormalOf(id, corners.flat()) as Vec3;
   }
 
+  /** Width and height of a picture that is wished so many pixels wide. */
+  pictureSize(wide: number, aspect: number): [width: number, height: number] {
+    return this.api.PictureSize(wide, aspect) as [number, number];
+  }
+
   /** How the scene looks through a camera; null where there is no such camera. */
   cameraView(id: string): CameraView | null {
     const text = this.api.CameraView(id);

@@ -38,6 +38,7 @@ export interface Exports {
   GeometryOf(id: string): Uint8Array;
   NormalOf(id: string, corners: number[]): number[];
   CameraView(id: string): string;
+  PictureSize(wide: number, aspect: number): number[];
   Shadows(step: string, after: boolean): string;
   TryEdits(edits: string, shot: string, narrow: boolean): string;
   SetScope(shot: string, narrow: boolean, asInShot: boolean): string;

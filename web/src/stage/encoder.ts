@@ -40,7 +40,10 @@ function ask(wanted: Wanted, given: ArrayBuffer): Promise<Blob | null> {
       waiting.get(data.id)?.(data.file);
       waiting.delete(data.id);
     };
+    // Another is begun when something is next asked for: this one may not even have been fetched.
     worker.onerror = () => {
+      worker?.terminate();
+      worker = null;
       for (const done of waiting.values()) done(null);
       waiting.clear();
     };

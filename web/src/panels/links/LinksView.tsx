@@ -1,7 +1,11 @@
-import { lazy, Suspense } from 'react';
+import { later } from '../../controls/later';
 import { set, useStore } from '../../state/store';
 
-const Diagram = lazy(() => import('./Diagram'));
+const Diagram = later(
+  () => import('./Diagram').then((m) => m.default),
+  () => set({ open: null }),
+  <p className="m-4 text-ink-2">Opening…</p>,
+);
 
 /** Who rides on whom, as a diagram over the stage; fetched when it is first opened. */
 export function LinksView() {
@@ -18,9 +22,7 @@ export function LinksView() {
         if (e.key === 'Escape') set({ open: null });
       }}
     >
-      <Suspense fallback={<p className="m-4 text-ink-2">Opening…</p>}>
-        <Diagram />
-      </Suspense>
+      <Diagram />
     </section>
   );
 }

@@ -1,8 +1,9 @@
 import { RotateCw } from 'lucide-react';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { imageSize } from '../../acts/imageSize';
 import { bringPicture } from '../../acts/materials';
 import { session } from '../../acts/session';
+import { later } from '../../controls/later';
 import { OneOf } from '../../controls/OneOf';
 import { OverStage } from '../../controls/OverStage';
 import { set, useStore } from '../../state/store';
@@ -10,7 +11,10 @@ import type { Bringing } from '../../state/materialsSlice';
 import { cut, saidBytes, type Cut } from './cut';
 
 /** Fetched when a picture first comes in. */
-const Cropper = lazy(() => import('./Cropper'));
+const Cropper = later(
+  () => import('./Cropper').then((m) => m.default),
+  () => set({ bringing: null }),
+);
 
 const mostSide = 8192;
 const mostBytes = 32 * 1024 * 1024;
@@ -131,9 +135,7 @@ function Bring({ bringing }: { bringing: Bringing }) {
       <div className="flex min-h-0 flex-1 gap-3 p-3">
         <div className="relative min-h-0 min-w-0 flex-1 overflow-hidden rounded-lg bg-line" data-crop>
           {address && full && (
-            <Suspense fallback={null}>
-              <Cropper image={address} full={full} turn={turn} square={shape === 'square'} picked={setArea} />
-            </Suspense>
+            <Cropper image={address} full={full} turn={turn} square={shape === 'square'} picked={setArea} />
           )}
         </div>
         <div className="flex w-[220px] shrink-0 flex-col gap-3">

@@ -5,12 +5,10 @@ import { OverStage } from '../../controls/OverStage';
 import type { SeenRow, SeenTable as Table } from '../../wire/bridgeTypes';
 import { useStore } from '../../state/store';
 import { after, boxOf, edits, inBox, words, type Cell, type State, states } from './sweep';
+import { cellHigh, cellWide, side, Tile } from './Tile';
 
-/** So many columns come and go together. */
-const block = 8;
-
-/** Pixels of the table. */
-const [cellWide, cellHigh, nameWide, headHigh] = [30, 26, 216, 76];
+/** Pixels of the table beside its cells. */
+const [nameWide, headHigh] = [216, 76];
 
 /** What is seen in which shot: collections and what is picked against shots, three states a cell, swept by dragging. */
 export function SeenTable() {
@@ -100,9 +98,7 @@ function Cells({ table, at, setAt }: { table: Table; at: Cell; setAt: (cell: Cel
   });
   const box = boxOf(from ?? at, at);
   const shown = across.getVirtualItems();
-  // By blocks, so that rows are made anew seldom while they are scrolled.
-  const first = Math.floor((shown[0]?.index ?? 0) / block) * block;
-  const last = Math.min(columns.length, Math.ceil(((shown.at(-1)?.index ?? -1) + 1) / block) * block) - 1;
+  const lines = down.getVirtualItems();
   const make = (state: State, which = box) => {
     const made = edits(table, which, state);
     if (made) session.keep(made);
@@ -204,37 +200,34 @@ function Cells({ table, at, setAt }: { table: Table; at: Cell; setAt: (cell: Cel
           {shown.map((item) => {
             const column = columns[item.index]!;
             return (
-              <span
+              <Head
                 key={column.shot}
-                role="columnheader"
-                className="absolute bottom-0 border-b border-line"
-                style={{ left: item.start, width: cellWide, height: headHigh }}
-              >
-                <button
-                  type="button"
-                  tabIndex={-1}
-                  className="h-full w-full truncate py-1 hover:text-plum"
-                  style={{ writingMode: 'vertical-rl', transform: 'rotate(180deg)' }}
-                  title={`${column.title}: the whole column, as its first cell is stepped`}
-                  onClick={() => {
-                    const state = after(rows[0]!.cells[item.index] as State);
-                    make(state, boxOf({ row: 0, column: item.index }, { row: rows.length - 1, column: item.index }));
-                  }}
-                >
-                  {column.title}
-                </button>
-              </span>
+                column={column}
+                left={item.start}
+                whole={() => {
+                  const state = after(rows[0]!.cells[item.index] as State);
+                  make(state, boxOf({ row: 0, column: item.index }, { row: rows.length - 1, column: item.index }));
+                }}
+              />
             );
           })}
         </div>
-        {down.getVirtualItems().map((item) => (
+        {tiles(lines).flatMap((r) =>
+          tiles(shown).map((c) => (
+            <Tile
+              key={`${r} ${c}`}
+              cells={cellsOf(rows.slice(r * side, (r + 1) * side), c * side)}
+              left={nameWide + c * side * cellWide}
+              top={headHigh + r * side * cellHigh}
+            />
+          )),
+        )}
+        {lines.map((item) => (
           <Row
             key={rows[item.index]!.id}
             row={rows[item.index]!}
             index={item.index}
             top={item.start}
-            first={first}
-            last={last}
             whole={() => {
               const state = after(rows[item.index]!.cells[0] as State);
               make(state, boxOf({ row: item.index, column: 0 }, { row: item.index, column: columns.length - 1 }));
@@ -266,6 +259,23 @@ function Cells({ table, at, setAt }: { table: Table; at: Cell; setAt: (cell: Cel
   );
 }
 
+/** The tiles that what is in view lies in, along one side. */
+function tiles(items: { index: number }[]): number[] {
+  const [first, last] = [items[0], items.at(-1)];
+  if (!first || !last) return [];
+  const from = Math.floor(first.index / side);
+  return Array.from({ length: Math.floor(last.index / side) - from + 1 }, (_, i) => from + i);
+}
+
+/** What stands in a tile. */
+const cellsOf = (rows: SeenRow[], from: number): string =>
+  rows
+    .map(({ cells, final }) => {
+      const own = cells.slice(from, from + side);
+      return final ? own : own.replaceAll('.', 'o');
+    })
+    .join(' ');
+
 /** The cell in focus, for who cannot see it, be it drawn or not. */
 function Announced({ table, cell, id, wide }: { table: Table; cell: Cell; id: string; wide: number }) {
   const [row, column] = [table.rows[cell.row], table.columns[cell.column]];
@@ -279,27 +289,49 @@ function Announced({ table, cell, id, wide }: { table: Table; cell: Cell; id: st
   );
 }
 
+const Head = memo(
+  function Head({ column, left, whole }: { column: Table['columns'][number]; left: number; whole: () => void }) {
+    return (
+      <span
+        role="columnheader"
+        className="absolute bottom-0 border-b border-line [contain:layout_style]"
+        style={{ left, width: cellWide, height: headHigh }}
+      >
+        <button
+          type="button"
+          tabIndex={-1}
+          className="h-full w-full truncate py-1 hover:text-plum"
+          style={{ writingMode: 'vertical-rl', transform: 'rotate(180deg)' }}
+          title={`${column.title}: the whole column, as its first cell is stepped`}
+          onClick={whole}
+        >
+          {column.title}
+        </button>
+      </span>
+    );
+  },
+  (a, b) => a.column === b.column && a.left === b.left,
+);
+
 interface RowProps {
   row: SeenRow;
   index: number;
   top: number;
-  first: number;
-  last: number;
   whole: () => void;
 }
 
 const Row = memo(
-  function Row({ row, index, top, first, last, whole }: RowProps) {
+  function Row({ row, index, top, whole }: RowProps) {
     return (
       <div
         role="row"
         aria-rowindex={index + 2}
-        className="absolute left-0 flex w-full [contain:layout_style]"
+        className="absolute left-0 w-full [contain:layout_style]"
         style={{ top, height: cellHigh }}
       >
         <span
           role="rowheader"
-          className="sticky left-0 z-10 block shrink-0 border-r border-line bg-paper"
+          className="sticky left-0 z-10 block border-r border-line bg-paper"
           style={{ width: nameWide, height: cellHigh }}
         >
           <button
@@ -316,28 +348,12 @@ const Row = memo(
             </span>
           </button>
         </span>
-        <span className="shrink-0" style={{ width: first * cellWide }} />
-        {Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => first + i).map((column) => (
-          <span
-            key={column}
-            role="gridcell"
-            className="seen-sign w-[30px] shrink-0 border-r border-b border-line/60"
-            data-state={row.cells[column] === '.' && !row.final ? 'o' : row.cells[column]}
-            data-cell={`${index} ${column}`}
-          />
-        ))}
       </div>
     );
   },
   (a, b) =>
-    a.row.id === b.row.id &&
-    a.row.cells === b.row.cells &&
-    a.row.name === b.row.name &&
-    a.row.final === b.row.final &&
-    a.index === b.index &&
-    a.top === b.top &&
-    a.first === b.first &&
-    a.last === b.last,
+    // What a press makes of the whole row is of the table that the row is from.
+    a.row === b.row && a.index === b.index && a.top === b.top,
 );
 
 /** A state as a shape of its own: as in the scene a dot (hollow where the scene has it off), on a full oblong, off a crossed one. */
