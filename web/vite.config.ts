@@ -11,7 +11,14 @@ export default defineConfig({
     assetsInlineLimit: 0,
     modulePreload: { polyfill: false },
     rolldownOptions: {
-      output: { advancedChunks: { groups: [{ name: 'three', test: /node_modules\/three/ }] } },
+      output: {
+        advancedChunks: {
+          groups: [
+            { name: 'three', test: /node_modules\/three/ },
+            { name: 'shared', minShareCount: 2 },
+          ],
+        },
+      },
     },
   },
   worker: { format: 'es' },

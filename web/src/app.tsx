@@ -1,9 +1,9 @@
 import { useCallback, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react';
-import { endRun } from './acts/playing';
 import { arrange } from './commands/page';
 import { listen } from './keys/keys';
 import { Chapters } from './panels/chapters/Chapters';
 import { FindAnything } from './panels/find/FindAnything';
+import { RunThrough } from './panels/running/RunThrough';
 import { StepsPanel } from './panels/steps/StepsPanel';
 import { LinksView } from './panels/links/LinksView';
 import { StageMenu } from './panels/stageMenu/StageMenu';
@@ -127,6 +127,9 @@ export function App() {
       <Region name="The search">
         <FindAnything stage={now} />
       </Region>
+      <Region name="The run through the shots">
+        <RunThrough />
+      </Region>
       <div id="floating" role="region" aria-label="Menus" />
     </div>
   );
@@ -136,33 +139,30 @@ export function App() {
 const quiet = 30_000;
 
 // What lies over the stage now and then is fetched when it is first opened.
-const close = () => set({ open: null });
-const Gallery = later(() => import('./panels/gallery/Gallery').then((m) => m.Gallery), close);
+const closes = { leave: () => set({ open: null }) };
+const Gallery = later(() => import('./panels/gallery/Gallery').then((m) => m.Gallery), closes);
 const SettingsDialog = later(
   () => import('./panels/settingsDialog/SettingsDialog').then((m) => m.SettingsDialog),
-  close,
+  closes,
 );
-const PivotsCheck = later(() => import('./panels/pivots/PivotsCheck').then((m) => m.PivotsCheck), close);
-const SeenTable = later(() => import('./panels/seenTable/SeenTable').then((m) => m.SeenTable), close);
-const Compare = later(() => import('./panels/comparing/Compare').then((m) => m.Compare), close);
-const ContactSheet = later(() => import('./panels/sheet/ContactSheet').then((m) => m.ContactSheet), close);
-const ShotListTaken = later(() => import('./panels/shotList/ShotListTaken').then((m) => m.ShotListTaken), close);
-const StillMaker = later(() => import('./panels/stillMaker/StillMaker').then((m) => m.StillMaker), close);
-const StillShown = later(() => import('./panels/stillShown/StillShown').then((m) => m.StillShown), close);
+const PivotsCheck = later(() => import('./panels/pivots/PivotsCheck').then((m) => m.PivotsCheck), closes);
+const SeenTable = later(() => import('./panels/seenTable/SeenTable').then((m) => m.SeenTable), closes);
+const Compare = later(() => import('./panels/comparing/Compare').then((m) => m.Compare), closes);
+const ContactSheet = later(() => import('./panels/sheet/ContactSheet').then((m) => m.ContactSheet), closes);
+const ShotListTaken = later(() => import('./panels/shotList/ShotListTaken').then((m) => m.ShotListTaken), closes);
+const StillMaker = later(() => import('./panels/stillMaker/StillMaker').then((m) => m.StillMaker), closes);
+const StillShown = later(() => import('./panels/stillShown/StillShown').then((m) => m.StillShown), closes);
 const SurroundingsPanel = later(
   () => import('./panels/surroundings/SurroundingsPanel').then((m) => m.SurroundingsPanel),
-  close,
+  closes,
 );
-const PictureIn = later(
-  () => import('./panels/pictureIn/PictureIn').then((m) => m.PictureIn),
-  () => set({ bringing: null }),
-);
-const RunThrough = later(() => import('./panels/running/RunThrough').then((m) => m.RunThrough), endRun);
+const PictureIn = later(() => import('./panels/pictureIn/PictureIn').then((m) => m.PictureIn), {
+  leave: () => set({ bringing: null }),
+});
 
 function Opened() {
   const open = useStore((s) => s.open);
   const bringing = useStore((s) => s.bringing !== null);
-  const running = useStore((s) => s.running !== null);
   return (
     <>
       {open === 'scenes' && <Gallery />}
@@ -176,7 +176,6 @@ function Opened() {
       {open === 'still' && <StillShown />}
       {open === 'surroundings' && <SurroundingsPanel />}
       {bringing && <PictureIn />}
-      {running && <RunThrough />}
     </>
   );
 }

@@ -4,11 +4,9 @@ import { floating } from './floating';
 import { later } from './later';
 
 /** Fetched when a colour is first looked for. */
-const Plane = later(
-  () => import('react-colorful').then((m) => m.HexColorPicker),
-  () => undefined,
-  <div className="h-[180px]" />,
-);
+const Plane = later(() => import('react-colorful').then((m) => m.HexColorPicker), {
+  meanwhile: <div className="h-[180px]" />,
+});
 
 /** A colour: a swatch that opens a picker with the scene's own colours below it, and six figures beside it. Null where several differ. */
 export function ColourPicker(props: {

@@ -5,13 +5,13 @@ import { guarded } from '../acts/open';
 const parts: (() => Promise<unknown>)[] = [];
 
 /**
- * A part of the page that is fetched when it is first shown. Where it cannot be, this is said and `leave` closes what would
- * have held it; shown again, it is asked for again. (React's own `lazy` keeps a failure, and takes the page down with it.)
+ * A part of the page that is fetched when it is first shown. Where it cannot be, this is said, and `leave` closes what would
+ * have held it; without, it can be asked for again in its place. (React's own `lazy` keeps a failure, and takes the page
+ * down with it.)
  */
 export function later<P extends object>(
   fetch: () => Promise<ComponentType<P>>,
-  leave: () => void,
-  meanwhile: ReactNode = null,
+  { leave, meanwhile = null }: { leave?: () => void; meanwhile?: ReactNode } = {},
 ): ComponentType<P> {
   let part: ComponentType<P> | null = null;
   const bring = async () => {
@@ -19,13 +19,31 @@ export function later<P extends object>(
   };
   parts.push(bring);
   return function Later(props: P) {
-    const [, came] = useState(part !== null);
+    const [state, setState] = useState<'asked' | 'there' | 'away'>('asked');
     const Part = part;
     useEffect(() => {
-      if (part) came(true);
-      else void guarded(bring).then(() => (part ? came(true) : leave()));
-    }, []);
-    return Part ? <Part {...props} /> : meanwhile;
+      if (state !== 'asked') return;
+      let gone = false;
+      void (async () => {
+        if (!part) await guarded(bring);
+        if (part) setState('there');
+        else if (!gone && leave) leave();
+        else if (!gone) setState('away');
+      })();
+      return () => {
+        gone = true;
+      };
+    }, [state]);
+    if (Part) return <Part {...props} />;
+    if (state !== 'away') return meanwhile;
+    return (
+      <p className="m-0 p-4 text-ink-2">
+        This could not be fetched.{' '}
+        <button type="button" className="btn" onClick={() => setState('asked')}>
+          Try again
+        </button>
+      </p>
+    );
   };
 }
 

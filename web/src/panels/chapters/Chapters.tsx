@@ -1,23 +1,19 @@
 import { Tabs } from 'radix-ui';
-import type { ReactNode } from 'react';
 import type { NodeAnswer } from '../../core/answers';
 import { session } from '../../acts/session';
+import { later } from '../../controls/later';
 import { settingsOf, type Chapter } from '../../state/settings';
 import { useStore } from '../../state/store';
 import { ArrangePanel } from '../arrange/ArrangePanel';
-import { GroupPanel } from '../group/GroupPanel';
-import { LampPanel } from '../lamp/LampPanel';
-import { LensPanel } from '../lens/LensPanel';
-import { MaterialPanel } from '../material/MaterialPanel';
 import { PivotPanel } from '../pivot/PivotPanel';
 import { PlacementPanel } from '../placement/PlacementPanel';
-import { ShapePanel } from '../shape/ShapePanel';
-import { SurfacePanel } from '../surface/SurfacePanel';
 import { TakesPanel } from '../takes/TakesPanel';
-import { OwnInShot, ShotPanel } from '../shotCards/ShotPanel';
-import { SeenIn } from '../why/SeenIn';
-import { SeenPanel } from '../why/SeenPanel';
-import { WhyPanel } from '../why/WhyPanel';
+import { Remark } from './Remark';
+import { ShotPanel } from '../shotCards/ShotPanel';
+
+// Most arrange: the other two chapters are fetched when they are first turned to.
+const What = later(() => import('./What').then((m) => m.What));
+const Why = later(() => import('./Why').then((m) => m.Why));
 
 const chapters: { chapter: Chapter; word: string; means: string }[] = [
   {
@@ -75,10 +71,7 @@ function Chapter({ chapter, lead }: { chapter: Chapter; lead: NodeAnswer }) {
   if (chapter === 'why')
     return (
       <>
-        <WhyPanel lead={lead} />
-        <SeenPanel lead={lead} />
-        <SeenIn />
-        <OwnInShot />
+        <Why lead={lead} />
         <ShotPanel />
       </>
     );
@@ -91,25 +84,9 @@ function Chapter({ chapter, lead }: { chapter: Chapter; lead: NodeAnswer }) {
         <ArrangePanel />
       </>
     );
-  return (
-    <>
-      {lead.node.kind === 'mark' && (
-        <Remark>A mark is a place with directions and nothing else. Where it stands is in the first chapter.</Remark>
-      )}
-      <ShapePanel lead={lead} />
-      <SurfacePanel lead={lead} />
-      <MaterialPanel lead={lead} />
-      <LampPanel lead={lead} />
-      <LensPanel lead={lead} />
-      <GroupPanel lead={lead} />
-    </>
-  );
+  return <What lead={lead} />;
 }
 
 function Nothing() {
   return <Remark>Nothing is picked. What you pick shows here where it is, what it is, and why.</Remark>;
-}
-
-function Remark({ children }: { children: ReactNode }) {
-  return <p className="m-0 p-4 text-ink-2">{children}</p>;
 }

@@ -1,11 +1,10 @@
 import { later } from '../../controls/later';
 import { set, useStore } from '../../state/store';
 
-const Diagram = later(
-  () => import('./Diagram').then((m) => m.default),
-  () => set({ open: null }),
-  <p className="m-4 text-ink-2">Opening…</p>,
-);
+const Diagram = later(() => import('./Diagram').then((m) => m.default), {
+  leave: () => set({ open: null }),
+  meanwhile: <p className="m-4 text-ink-2">Opening…</p>,
+});
 
 /** Who rides on whom, as a diagram over the stage; fetched when it is first opened. */
 export function LinksView() {

@@ -11,10 +11,7 @@ import type { Bringing } from '../../state/materialsSlice';
 import { cut, saidBytes, type Cut } from './cut';
 
 /** Fetched when a picture first comes in. */
-const Cropper = later(
-  () => import('./Cropper').then((m) => m.default),
-  () => set({ bringing: null }),
-);
+const Cropper = later(() => import('./Cropper').then((m) => m.default), { leave: () => set({ bringing: null }) });
 
 const mostSide = 8192;
 const mostBytes = 32 * 1024 * 1024;

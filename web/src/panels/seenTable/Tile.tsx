@@ -14,7 +14,7 @@ interface Signs {
 /** A round dot and an oblong about a point, as paths. */
 const dot = (x: number, y: number) => `M${x - 2.5} ${y}a2.5 2.5 0 1 0 5 0a2.5 2.5 0 1 0 -5 0z`;
 const oblong = (x: number, y: number) =>
-  `M${x - 5} ${y - 3.5}h10a2 2 0 0 1 2 2v3a2 2 0 0 1 -2 2h-10a2 2 0 0 1 -2 -2v-3a2 2 0 0 1 2 -2z`;
+  `M${x - 4.25} ${y - 2.75}h8.5a2 2 0 0 1 2 2v1.5a2 2 0 0 1 -2 2h-8.5a2 2 0 0 1 -2 -2v-1.5a2 2 0 0 1 2 -2z`;
 
 function signsOf(rows: string[]): Signs {
   const signs: Signs = { '.': '', o: '', '+': '', '-': '' };
@@ -23,7 +23,7 @@ function signsOf(rows: string[]): Signs {
       const [x, y] = [(column + 0.5) * cellWide, (row + 0.5) * cellHigh];
       const state = cells[column] as keyof Signs;
       signs[state] += state === '.' || state === 'o' ? dot(x, y) : oblong(x, y);
-      if (state === '-') signs['-'] += `M${x - 4} ${y + 3}l8 -6`;
+      if (state === '-') signs['-'] += `M${x - 4} ${y + 2.75}l8 -5.5`;
     }
   });
   return signs;

@@ -3,17 +3,23 @@ import { useEffect, useState } from 'react';
 import type { Stage } from '../../stage/stage';
 import { arrange } from '../../commands/page';
 import { shotFromView } from '../../acts/shots';
+import { later } from '../../controls/later';
 import { settingsOf } from '../../state/settings';
 import { currentShot } from '../../state/shotsSlice';
 import { set, useStore } from '../../state/store';
 import { ShotsMenu } from './ShotsMenu';
-import { MaterialsDrawer } from '../materialCards/MaterialsDrawer';
 import { MaterialsMenu } from '../materialCards/MaterialsMenu';
-import { LampsDrawer } from '../lampCards/LampsDrawer';
 import { LampsMenu } from '../lampCards/LampsMenu';
-import { StillsDrawer } from '../stillCards/StillsDrawer';
 import { StillsMenu } from '../stillCards/StillsMenu';
 import { ShotsDrawer } from '../shotCards/ShotsDrawer';
+
+// Shots are what it opens with; the other drawers are fetched when they are first pulled.
+const leave = () => set({ drawer: 'shots' });
+const MaterialsDrawer = later(() => import('../materialCards/MaterialsDrawer').then((m) => m.MaterialsDrawer), {
+  leave,
+});
+const LampsDrawer = later(() => import('../lampCards/LampsDrawer').then((m) => m.LampsDrawer), { leave });
+const StillsDrawer = later(() => import('../stillCards/StillsDrawer').then((m) => m.StillsDrawer), { leave });
 
 /** Below this height of the window the stage would have too little room beside the tray. */
 const least = 720;
