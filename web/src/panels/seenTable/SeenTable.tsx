@@ -114,13 +114,14 @@ function Cells({ table, at, setAt }: { table: Table; at: Cell; setAt: (cell: Cel
   const under = (e: PointerEvent<HTMLElement>): Cell => {
     const area = scroller.current!;
     const bounds = area.getBoundingClientRect();
+    const { scrollLeft, scrollTop } = area;
     // What is swept to the edge brings the next cells into view.
-    if (e.clientX > bounds.right - 12) area.scrollLeft += cellWide;
-    if (e.clientX < bounds.left + nameWide + 6 && swept) area.scrollLeft -= cellWide;
-    if (e.clientY > bounds.bottom - 12) area.scrollTop += cellHigh;
-    if (e.clientY < bounds.top + headHigh + 6 && swept) area.scrollTop -= cellHigh;
-    const x = e.clientX - bounds.left + area.scrollLeft - nameWide;
-    const y = e.clientY - bounds.top + area.scrollTop - headHigh;
+    const way = (at: number, low: number, high: number) => (at > high - 12 ? 1 : at < low + 6 && swept ? -1 : 0);
+    const right = cellWide * way(e.clientX, bounds.left + nameWide, bounds.right);
+    const down = cellHigh * way(e.clientY, bounds.top + headHigh, bounds.bottom);
+    if (right || down) area.scrollBy(right, down);
+    const x = e.clientX - bounds.left + scrollLeft + right - nameWide;
+    const y = e.clientY - bounds.top + scrollTop + down - headHigh;
     return {
       row: Math.min(rows.length - 1, Math.max(0, Math.floor(y / cellHigh))),
       column: Math.min(columns.length - 1, Math.max(0, Math.floor(x / cellWide))),
@@ -212,15 +213,14 @@ function Cells({ table, at, setAt }: { table: Table; at: Cell; setAt: (cell: Cel
             );
           })}
         </div>
-        {tiles(lines).flatMap((r) =>
-          tiles(shown).map((c) => (
-            <Tile
-              key={`${r} ${c}`}
-              cells={cellsOf(rows.slice(r * side, (r + 1) * side), c * side)}
-              left={nameWide + c * side * cellWide}
-              top={headHigh + r * side * cellHigh}
-            />
-          )),
+        {lines.length > 0 && shown.length > 0 && (
+          <Tiles
+            rows={rows}
+            top={tileOf(lines[0])}
+            bottom={tileOf(lines.at(-1))}
+            left={tileOf(shown[0])}
+            right={tileOf(shown.at(-1))}
+          />
         )}
         {lines.map((item) => (
           <Row
@@ -259,13 +259,31 @@ function Cells({ table, at, setAt }: { table: Table; at: Cell; setAt: (cell: Cel
   );
 }
 
-/** The tiles that what is in view lies in, along one side. */
-function tiles(items: { index: number }[]): number[] {
-  const [first, last] = [items[0], items.at(-1)];
-  if (!first || !last) return [];
-  const from = Math.floor(first.index / side);
-  return Array.from({ length: Math.floor(last.index / side) - from + 1 }, (_, i) => from + i);
-}
+/** Which tile, counted along one side, something lies in. */
+const tileOf = (item: { index: number } | undefined) => Math.floor((item?.index ?? 0) / side);
+
+const range = (from: number, to: number) => Array.from({ length: to - from + 1 }, (_, i) => from + i);
+
+/** The tiles that are in view; the same until another one comes. */
+const Tiles = memo(function Tiles(props: {
+  rows: SeenRow[];
+  top: number;
+  bottom: number;
+  left: number;
+  right: number;
+}) {
+  const { rows, top, bottom, left, right } = props;
+  return range(top, bottom).flatMap((r) =>
+    range(left, right).map((c) => (
+      <Tile
+        key={`${r} ${c}`}
+        cells={cellsOf(rows.slice(r * side, (r + 1) * side), c * side)}
+        left={nameWide + c * side * cellWide}
+        top={headHigh + r * side * cellHigh}
+      />
+    )),
+  );
+});
 
 /** What stands in a tile. */
 const cellsOf = (rows: SeenRow[], from: number): string =>
