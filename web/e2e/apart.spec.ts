@@ -1,4 +1,4 @@
-import { expect, type Page } from '@playwright/test';
+import { expect, type Page, type Route } from '@playwright/test';
 import { test } from './shared';
 import { Room } from './room';
 
@@ -16,7 +16,9 @@ test('what was not fetched yet cannot be opened while the server is out of reach
     { words: 'settings', shows: page.getByRole('dialog', { name: 'Settings' }) },
     { words: 'Make a still', shows: page.getByRole('region', { name: 'Make a still' }) },
   ];
-  await page.route('**/assets/*', (route) => route.abort());
+  const away = (route: Route) => route.abort();
+  await page.route('**/assets/*', away);
+  await page.route('**/healthz', away);
   for (const { words, shows } of parts) {
     await room.run(words);
     await expect(hint(page)).toContainText('The server is out of reach. Try again when it is back.');
@@ -34,6 +36,11 @@ test('what was not fetched yet cannot be opened while the server is out of reach
   // A chapter says so in its place, and is asked for again there.
   await room.chapter('What');
   const again = page.getByRole('tabpanel', { name: 'What' }).getByRole('button', { name: 'Try again' });
+  await expect(again).toBeVisible();
+  // A server that has other files by now answers, but not with these.
+  await page.unroute('**/healthz');
+  await again.click();
+  await expect(hint(page)).toContainText('The page was renewed on the server. Reload it to open this');
   await expect(again).toBeVisible();
   await page.unroute('**/assets/*');
   await again.click();

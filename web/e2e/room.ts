@@ -82,11 +82,16 @@ export class Room {
   async reveal(id: string): Promise<void> {
     const row = this.page.locator(`[id="row-${id}"]`);
     const tree = this.page.getByRole('tree');
-    for (let top = 0; !(await row.isVisible()) && top < 12_000; top += 600)
-      await tree.evaluate((e, to) => {
-        e.scrollTop = to;
-        return new Promise(requestAnimationFrame);
-      }, top);
+    // Twice: rows come a picture after the list was scrolled, or later where pictures are slow.
+    for (let turn = 0; turn < 2; turn++)
+      for (let top = 0; !(await row.isVisible()) && top < 12_000; top += 600)
+        await tree.evaluate(
+          async (e, [to, pictures]) => {
+            e.scrollTop = to!;
+            for (let i = 0; i < pictures!; i++) await new Promise(requestAnimationFrame);
+          },
+          [top, 1 + 3 * turn],
+        );
   }
 
   /** Adds an object; where it goes is said in the sentence when something is picked, and Enter makes it. */

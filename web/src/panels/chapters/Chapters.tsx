@@ -12,8 +12,8 @@ import { Remark } from './Remark';
 import { ShotPanel } from '../shotCards/ShotPanel';
 
 // Most arrange: the other two chapters are fetched when they are first turned to.
-const What = later(() => import('./What').then((m) => m.What));
-const Why = later(() => import('./Why').then((m) => m.Why));
+const WhatChapter = later(() => import('./WhatChapter').then((m) => m.WhatChapter));
+const WhyChapter = later(() => import('./WhyChapter').then((m) => m.WhyChapter));
 
 const chapters: { chapter: Chapter; word: string; means: string }[] = [
   {
@@ -71,7 +71,7 @@ function Chapter({ chapter, lead }: { chapter: Chapter; lead: NodeAnswer }) {
   if (chapter === 'why')
     return (
       <>
-        <Why lead={lead} />
+        <WhyChapter lead={lead} />
         <ShotPanel />
       </>
     );
@@ -84,7 +84,7 @@ function Chapter({ chapter, lead }: { chapter: Chapter; lead: NodeAnswer }) {
         <ArrangePanel />
       </>
     );
-  return <What lead={lead} />;
+  return <WhatChapter lead={lead} />;
 }
 
 function Nothing() {

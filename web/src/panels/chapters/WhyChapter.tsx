@@ -5,7 +5,7 @@ import { SeenPanel } from '../why/SeenPanel';
 import { WhyPanel } from '../why/WhyPanel';
 
 /** Why the picked object is where it is, and why it is seen or not. */
-export function Why({ lead }: { lead: NodeAnswer }) {
+export function WhyChapter({ lead }: { lead: NodeAnswer }) {
   return (
     <>
       <WhyPanel lead={lead} />

@@ -8,7 +8,7 @@ import { SurfacePanel } from '../surface/SurfacePanel';
 import { Remark } from './Remark';
 
 /** What the picked object is. */
-export function What({ lead }: { lead: NodeAnswer }) {
+export function WhatChapter({ lead }: { lead: NodeAnswer }) {
   return (
     <>
       {lead.node.kind === 'mark' && (
