@@ -22,6 +22,14 @@ export class Pictures {
   private readonly files: Zippable = {};
   private size = 0;
 
+  private constructor(private readonly zip: typeof import('fflate').zip) {}
+
+  /** Before any of them is drawn: what puts them together may be out of reach. */
+  static async begin(): Promise<Pictures> {
+    const { zip } = await fetched(() => import('fflate'));
+    return new Pictures(zip);
+  }
+
   get isEmpty(): boolean {
     return this.size === 0;
   }
@@ -40,10 +48,8 @@ export class Pictures {
   }
 
   async hand(name: string): Promise<void> {
-    // Fetched when it is first asked for.
-    const { zip } = await fetched(() => import('fflate'));
     const bytes = await new Promise<Uint8Array<ArrayBuffer>>((done, failed) =>
-      zip(this.files, (error, all) => (error ? failed(error) : done(all as Uint8Array<ArrayBuffer>))),
+      this.zip(this.files, (error, all) => (error ? failed(error) : done(all as Uint8Array<ArrayBuffer>))),
     );
     hand({ blob: new Blob([bytes], { type: 'application/zip' }), name: `${name}.zip` });
   }

@@ -42,7 +42,7 @@ const [wide, most] = [1280, 400];
 export async function sendPictures(): Promise<void> {
   const { scene } = get();
   const shots = get().shots.slice(0, most);
-  const pictures = new Pictures();
+  const pictures = await Pictures.begin();
   const without: string[] = [];
   for (const [i, shot] of shots.entries()) {
     say({ kind: 'info', text: `Drawing ${shot.title}: ${i + 1} of ${shots.length}…` });

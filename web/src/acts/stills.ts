@@ -258,7 +258,7 @@ export function downloadStill(still: Still, part: 'picture' | 'depth' | 'mask' =
 export async function sendStills(): Promise<void> {
   const { scene, shots } = get();
   if (!scene) return;
-  const pictures = new Pictures();
+  const pictures = await Pictures.begin();
   for (const shot of shots) {
     let still = get().stills.findLast((s) => s.shot === shot.id);
     if (!still && shot.cameraNote === null) {
