@@ -1,5 +1,7 @@
 import { expect, type Page } from '@playwright/test';
 import { decode } from 'fast-png';
+import { unzipSync } from 'fflate';
+import { readFileSync } from 'node:fs';
 import { Room, texturedRoom } from './room';
 import { test } from './shared';
 
@@ -606,4 +608,27 @@ test('the pictures of two shots are wiped over each other', async ({ page }) => 
   await panel.getByRole('radio', { name: 'Wipe' }).click();
   await panel.getByRole('slider').press('ArrowLeft');
   await expect(panel.locator('[data-two=wipe] img').nth(1)).toHaveCSS('clip-path', 'inset(0px 0px 0px 49%)');
+});
+
+test('the stills of all shots go out in one file; where a shot has none, one is made first', async ({ page }) => {
+  const room = await Room.open(page);
+  const edits = ['shot-02', 'shot-03', 'shot-05'].map((id) => ({ do: 'removeShot', id }));
+  const { revision } = (await (await room.request.get(`/api/scenes/${room.id}`)).json()) as { revision: number };
+  const answer = await room.request.post(`/api/scenes/${room.id}/edits`, { data: { base: revision, edits } });
+  expect(answer.status(), await answer.text()).toBe(200);
+  await expect(page.locator('[data-shots]').getByText('05 Moon')).toHaveCount(0);
+  const [given] = await Promise.all([
+    page.waitForEvent('download', { timeout: 90_000 }),
+    room.run('Download the stills of all shots'),
+  ]);
+  expect(given.suggestedFilename()).toMatch(/ stills\.zip$/);
+  const files = unzipSync(new Uint8Array(readFileSync(await given.path())));
+  const made = await stills(room);
+  expect(made.map((s) => s.shot)).toEqual(['shot-01', 'shot-04']);
+  expect(Object.keys(files)).toEqual(made.map((s) => `${s.name}.png`));
+  for (const [name, bytes] of Object.entries(files)) {
+    const { width, height } = decode(bytes);
+    const still = made.find((s) => `${s.name}.png` === name)!;
+    expect([width, height]).toEqual([still.width, still.height]);
+  }
 });
