@@ -140,10 +140,12 @@ internal sealed class Desk
         try
         {
             act();
+            Tally.Done();
             return true;
         }
         catch (Refusal refusal)
         {
+            Tally.Refused(refusal);
             Assert.EndsWith(".", refusal.Message, StringComparison.Ordinal);
             Assert.Equal(before, Now);
             return false;

@@ -125,6 +125,16 @@ internal static class Some
         return refusal;
     }
 
+    /// <summary>Something is refused, for the reason that is meant, in a sentence.</summary>
+    /// <param name="word">Of <see cref="Refusals"/>.</param>
+    public static Refusal Refuses(string word, Func<object?> act)
+    {
+        var refusal = Assert.Throws<Refusal>(() => act());
+        Assert.Equal(word, refusal.Word);
+        Assert.EndsWith(".", refusal.Message, StringComparison.Ordinal);
+        return refusal;
+    }
+
     private sealed class NoGeometries : IGeometries
     {
         public static readonly NoGeometries Instance = new();

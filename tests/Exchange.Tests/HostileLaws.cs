@@ -35,9 +35,11 @@ public sealed class HostileLaws
                         var change = Batch.Run(scene, WireJson.Read<Edit[]>(text)).Change;
                         scene.Apply(change);
                         Check(scene, seed % 8 == 0);
+                        Tally.Done();
                     }
                     catch (Refusal refusal)
                     {
+                        Tally.Refused(refusal);
                         Assert.EndsWith(".", refusal.Message, StringComparison.Ordinal);
                     }
                     catch (Exception e) when (e is not Xunit.Sdk.XunitException)
@@ -46,7 +48,8 @@ public sealed class HostileLaws
                     }
                 }
             },
-            iter: 600);
+            iter: 600,
+            least: 0.05);
 
     [Fact]
     public void Numbers_beyond_doubles_gaps_in_lists_and_characters_that_cannot_be_stored_are_not_read()
@@ -84,9 +87,11 @@ public sealed class HostileLaws
             try
             {
                 scene.Keep(new Place($"n{i}", new() { Scale = new(1e14, 1e14, 1e14) }));
+                Tally.Done();
             }
             catch (Refusal refusal)
             {
+                Tally.Refused(refusal);
                 Assert.Equal(Refusals.NotFinite, refusal.Word);
                 refused++;
             }

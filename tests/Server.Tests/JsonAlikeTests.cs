@@ -43,9 +43,11 @@ public sealed class JsonAlikeTests
         try
         {
             node = WireJson.Read<EntityData>(text);
+            Tally.Done();
         }
-        catch (Refusal)
+        catch (Refusal refusal)
         {
+            Tally.Refused(refusal);
             return;
         }
 
@@ -78,10 +80,13 @@ public sealed class JsonAlikeTests
     {
         try
         {
-            return WireJson.Write(read());
+            var written = WireJson.Write(read());
+            Tally.Done();
+            return written;
         }
         catch (Refusal refusal)
         {
+            Tally.Refused(refusal);
             return refusal.Word;
         }
     }

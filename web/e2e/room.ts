@@ -1,4 +1,5 @@
 import { expect, type APIRequestContext, type Locator, type Page } from '@playwright/test';
+import { renewed } from './living';
 import { texturedFile } from './textured';
 
 export interface Evaluated {
@@ -28,6 +29,12 @@ export async function texturedRoom(request: APIRequestContext): Promise<string> 
   return ((await made.json()) as { id: string }).id;
 }
 
+/** Numbers are those that are expected, each to half a unit of a digit; rounding both would part two that lie about a half. */
+export function close(actual: number[], expected: number[], digits: number): void {
+  expect(actual).toHaveLength(expected.length);
+  actual.forEach((v, i) => expect(v, String(i)).toBeCloseTo(expected[i]!, digits));
+}
+
 /** A copy of the demo room for one test, opened in the page. */
 export class Room {
   private constructor(
@@ -41,7 +48,7 @@ export class Room {
   }
 
   static async enter(page: Page, id: string): Promise<Room> {
-    await page.goto(`/?scene=${id}`);
+    if (!(await renewed(page, id))) await page.goto(`/?scene=${id}`);
     await expect(page.getByRole('tree')).toBeVisible({ timeout: 60_000 });
     return new Room(page, id);
   }

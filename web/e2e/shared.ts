@@ -1,10 +1,22 @@
-import { test as base, type BrowserContext } from '@playwright/test';
+import { test as base, type BrowserContext, type Page } from '@playwright/test';
+import { keepAlive, rested } from './living';
+
+interface Story {
+  /** The story is about opening, reloading, leaving or failing, or changes the page itself: it has a page of its own. */
+  ownPage: boolean;
+}
+
+interface Worker {
+  shared: BrowserContext;
+  living: { page: Page | null };
+}
 
 /**
- * The tests share one browser context, so that the page's files and the compiled core stay in its cache. Each test begins
- * as a new person with a page of its own, nothing allowed and nothing kept.
+ * The stories of a worker share one browser context, so that the page's files and the compiled core stay in its cache, and one
+ * living page, whose scene is changed. Each begins as a new person, nothing allowed, nothing kept, and the page as it begins.
  */
-export const test = base.extend<object, { shared: BrowserContext }>({
+export const test = base.extend<Story, Worker>({
+  ownPage: [false, { option: true }],
   shared: [
     async ({ browser }, use, { project }) => {
       const { baseURL, viewport, deviceScaleFactor, actionTimeout } = project.use;
@@ -19,20 +31,30 @@ export const test = base.extend<object, { shared: BrowserContext }>({
     },
     { scope: 'worker' },
   ],
-  context: async ({ shared }, use) => {
+  living: [async ({}, use) => use({ page: null }), { scope: 'worker' }],
+  context: async ({ shared, living }, use) => {
     await shared.clearCookies();
     await shared.clearPermissions();
     await use(shared);
-    for (const page of shared.pages()) await page.close();
+    for (const page of shared.pages()) if (page !== living.page) await page.close();
   },
-  page: async ({ context, baseURL }, use) => {
-    const page = await context.newPage();
+  page: async ({ context, living, ownPage, viewport, baseURL }, use, info) => {
+    const page = (ownPage ? null : living.page) ?? (await context.newPage());
     const browser = await context.newCDPSession(page);
     await browser.send('Storage.clearDataForOrigin', {
       origin: new URL(baseURL!).origin,
       storageTypes: 'local_storage,indexeddb',
     });
     await browser.detach();
+    if (ownPage) {
+      await use(page);
+      return;
+    }
+    living.page = page;
+    keepAlive(page);
     await use(page);
+    if (info.status === info.expectedStatus && (await rested(page, viewport!))) return;
+    living.page = null;
+    await page.close();
   },
 });

@@ -139,9 +139,11 @@ public sealed class ConstraintLaws
                 try
                 {
                     edit.ApplyTo(draft);
+                    Tally.Done();
                 }
                 catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                     Assert.Contains(refusal.Word, new[] { Refusals.Held, Refusals.TooThin });
                     return;
                 }
@@ -202,9 +204,11 @@ public sealed class ConstraintLaws
             try
             {
                 edit.ApplyTo(draft);
+                Tally.Done();
             }
             catch (Refusal refusal)
             {
+                Tally.Refused(refusal);
                 Assert.Contains(refusal.Word, new[] { Refusals.Held, Refusals.TooThin, Refusals.WouldLoop });
                 return;
             }

@@ -59,9 +59,11 @@ public sealed class BuildingLaws
                 try
                 {
                     change = scene.Keep(edit);
+                    Tally.Done();
                 }
-                catch (Refusal)
+                catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                     Assert.Equal(before, Stored(scene));
                     continue;
                 }
@@ -96,9 +98,11 @@ public sealed class BuildingLaws
                 try
                 {
                     scene.Keep(edit);
+                    Tally.Done();
                 }
-                catch (Refusal)
+                catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                     continue;
                 }
 
@@ -119,9 +123,11 @@ public sealed class BuildingLaws
                 try
                 {
                     scene.Keep(edit);
+                    Tally.Done();
                 }
-                catch (Refusal)
+                catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                 }
             }
 
@@ -151,9 +157,11 @@ public sealed class BuildingLaws
                     var change = scene.Keep(edit);
                     evaluator.Follow(scene, change);
                     sight.Follow(scene, change);
+                    Tally.Done();
                 }
-                catch (Refusal)
+                catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                 }
 
                 foreach (var node in scene.Branch(null))
@@ -181,9 +189,11 @@ public sealed class BuildingLaws
                     var change = scene.Keep(edit);
                     evaluator.Follow(scene, change);
                     sight.Follow(scene, change);
+                    Tally.Done();
                 }
-                catch (Refusal)
+                catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                 }
 
                 var (palette, of) = sight.Colors();

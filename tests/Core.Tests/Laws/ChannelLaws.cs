@@ -43,9 +43,11 @@ public sealed class ChannelLaws
             try
             {
                 scene.Keep(new Scale(["child"], factors, new OwnSpace(), new AboutOwn()));
+                Tally.Done();
             }
             catch (Refusal refusal)
             {
+                Tally.Refused(refusal);
                 Assert.Equal(Refusals.TooThin, refusal.Word);
                 return;
             }
@@ -77,16 +79,26 @@ public sealed class ChannelLaws
             Assert.Equal(to with { Position = from.Position, Rotation = from.Rotation, Scale = from.Scale }, after);
         });
 
+    /// <summary>What a placement is written as, with a character of it typed over.</summary>
+    private static readonly Gen<string> Mistyped = Gen.Select(Some.Placements, Gen.Double[0, 0.999], Gen.Char["0123456789"]).Select((placement, at, instead) =>
+    {
+        var text = PlacementText.Write(placement).ToCharArray();
+        text[(int)(at * text.Length)] = instead;
+        return new string(text);
+    });
+
     [Fact]
     public void No_text_makes_anything_but_an_edit_or_a_refusal() =>
-        Gen.OneOf(Gen.String, Gen.Char["position\t 0123456789.,;-eE\n"].Array[0, 40].Select(c => new string(c))).Sample(text =>
+        Gen.OneOf(Gen.String, Gen.Char["position\t 0123456789.,;-eE\n"].Array[0, 40].Select(c => new string(c)), Mistyped).Sample(text =>
         {
             try
             {
                 Assert.NotEmpty(PlacementText.Read(text, ["a"]));
+                Tally.Done();
             }
             catch (Refusal refusal)
             {
+                Tally.Refused(refusal);
                 Assert.Equal(Refusals.NotUnderstood, refusal.Word);
             }
         });

@@ -53,9 +53,11 @@ public sealed class DiffLaws
             try
             {
                 p.Scene.Keep(new TakeFrom(p.A, p.B));
+                Tally.Done();
             }
             catch (Refusal refusal) when (refusal.Word == Refusals.Locked)
             {
+                Tally.Refused(refusal);
                 return;
             }
 
@@ -82,9 +84,11 @@ public sealed class DiffLaws
             try
             {
                 p.Scene.Keep(new TakeFrom(p.A, p.B, [one.Node], [one.Channel]));
+                Tally.Done();
             }
-            catch (Refusal)
+            catch (Refusal refusal)
             {
+                Tally.Refused(refusal);
                 return;
             }
 

@@ -33,8 +33,7 @@ public sealed class DigestLaws
                     told.Add(path);
                 }
             },
-            iter: 60,
-            threads: 1);
+            iter: 60);
         // All there is: the placement's eight, three switches and how it is drawn, the lens, the lamp …
         Assert.Superset(new HashSet<string> { "placement.order", "placement.takes.scale", "switches.drawn", "camera.fov", "light.range", "material", "label.note", "shares", "collections", "normals.angle", "geometry" }, told);
         Assert.True(told.Count >= 40, $"{told.Count} parts");

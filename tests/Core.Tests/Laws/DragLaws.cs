@@ -160,9 +160,11 @@ public sealed class DragLaws
                 {
                     trial.Grab(new(HandlePart.Ball, 0), eye, 1, Through(eye, 0, 0));
                     trial.DragTo(Through(eye, x, y), false, null);
+                    Tally.Done();
                 }
-                catch (Refusal)
+                catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                     return;
                 }
 
@@ -190,9 +192,11 @@ public sealed class DragLaws
                 {
                     trial.Grab(new(HandlePart.ViewArc, 0), eye, 1, Through(eye, 0.1, 0));
                     trial.DragTo(Through(eye, 0.1 * c, 0.1 * s), false, null);
+                    Tally.Done();
                 }
-                catch (Refusal)
+                catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                     return;
                 }
 

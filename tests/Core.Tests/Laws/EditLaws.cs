@@ -322,10 +322,12 @@ public sealed class EditLaws
         try
         {
             act();
+            Tally.Done();
             return true;
         }
-        catch (Refusal)
+        catch (Refusal refusal)
         {
+            Tally.Refused(refusal);
             return false;
         }
     }
@@ -355,9 +357,11 @@ public sealed class EditLaws
                     try
                     {
                         done.Push(scene.Keep(edit));
+                        Tally.Done();
                     }
-                    catch (Refusal)
+                    catch (Refusal refusal)
                     {
+                        Tally.Refused(refusal);
                         // Refused edits leave nothing behind; the comparison below would show it.
                     }
                 }
@@ -416,10 +420,12 @@ public sealed class EditLaws
         try
         {
             scene.Keep(edit);
+            Tally.Done();
             return true;
         }
         catch (Refusal refusal)
         {
+            Tally.Refused(refusal);
             Assert.Contains(refusal.Word, new[]
             {
                 Refusals.TooThin, Refusals.SingularParent, Refusals.NotFound, Refusals.WouldLoop, Refusals.ZeroScale, Refusals.NotUnderstood, Refusals.NotFinite,

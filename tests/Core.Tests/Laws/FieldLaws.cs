@@ -48,8 +48,7 @@ public sealed class FieldLaws
                     Assert.Equal(alone, SceneBinary.Read(SceneBinary.Write(scene), scene.Geometries).Find(alone.Id));
                 }
             },
-            iter: 60,
-            threads: 1);
+            iter: 60);
         Assert.True(differed > 10, $"{name} hardly ever differed");
     }
 
@@ -80,8 +79,7 @@ public sealed class FieldLaws
                 var scene = Some.Scene(alone);
                 Assert.Equal(alone, SceneBinary.Read(SceneBinary.Write(scene), scene.Geometries).FindAny(alone.Id));
             },
-            iter: 60,
-            threads: 1);
+            iter: 60);
         Assert.True(differed > 10, $"{name} hardly ever differed");
     }
 

@@ -125,10 +125,13 @@ public sealed class JsonLaws
     {
         try
         {
-            return JsonSerializer.Serialize(WireJson.Read<T>(text, options), Whole.Of<T>());
+            var read = JsonSerializer.Serialize(WireJson.Read<T>(text, options), Whole.Of<T>());
+            Tally.Done();
+            return read;
         }
         catch (Refusal refusal)
         {
+            Tally.Refused(refusal);
             return refusal.Word;
         }
     }

@@ -47,9 +47,11 @@ public sealed class LogLaws
                 try
                 {
                     page.Keep([AnyEdit.Of(verb, page.Scene, seed)]);
+                    Tally.Done();
                 }
-                catch (Refusal)
+                catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                     // Then it has one fewer.
                 }
             }

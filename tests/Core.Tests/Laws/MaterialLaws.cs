@@ -30,9 +30,11 @@ public sealed class MaterialLaws
                     scene.Apply(change.Reversed());
                     Assert.Equal(before, Seen(scene));
                     scene.Apply(change);
+                    Tally.Done();
                 }
                 catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                     Assert.Equal(Refusals.NothingPicked, refusal.Word);
                 }
             }
@@ -86,9 +88,11 @@ public sealed class MaterialLaws
             try
             {
                 scene.Keep(assign);
+                Tally.Done();
             }
-            catch (Refusal)
+            catch (Refusal refusal)
             {
+                Tally.Refused(refusal);
                 Assert.All(before, b => Assert.Equal(b.Value, scene.Find(b.Key)));
                 return;
             }
@@ -138,9 +142,11 @@ public sealed class MaterialLaws
                 try
                 {
                     replica.Keep([AnyEdit.Of(verb, replica.Scene, seed)]);
+                    Tally.Done();
                 }
-                catch (Refusal)
+                catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                     continue;
                 }
 
@@ -190,12 +196,12 @@ public sealed class MaterialLaws
     {
         var scene = AnyEdit.Room(1);
         var before = scene.FindMaterial("brass");
-        Assert.Throws<Refusal>(() => scene.Keep(new SetMaterial("brass", Color: color, Roughness: roughness)));
+        Some.Refuses(Refusals.NotUnderstood, () => scene.Keep(new SetMaterial("brass", Color: color, Roughness: roughness)));
         Assert.Equal(before, scene.FindMaterial("brass"));
-        Assert.Throws<Refusal>(() => scene.Keep(new MakeMaterial(Like: MaterialChoice.Of(new(color, roughness)))));
-        Assert.Throws<Refusal>(() => scene.Keep(new SetMaterial("brass", Lies: new(LiesHow.Box, Metres: 0))));
-        Assert.Throws<Refusal>(() => scene.Keep(new SetMaterial("brass", Textures: [new("BaseColor", AnyEdit.Image, Repeat: new(0, 1))])));
-        Assert.Throws<Refusal>(() => scene.Keep(new MakeMaterial("on")));
+        Some.Refuses(Refusals.NotUnderstood, () => scene.Keep(new MakeMaterial(Like: MaterialChoice.Of(new(color, roughness)))));
+        Some.Refuses(Refusals.NotUnderstood, () => scene.Keep(new SetMaterial("brass", Lies: new(LiesHow.Box, Metres: 0))));
+        Some.Refuses(Refusals.NotUnderstood, () => scene.Keep(new SetMaterial("brass", Textures: [new("BaseColor", AnyEdit.Image, Repeat: new(0, 1))])));
+        Some.Refuses(Refusals.NotUnderstood, () => scene.Keep(new MakeMaterial("on")));
     }
 
     [Fact]
@@ -220,9 +226,11 @@ public sealed class MaterialLaws
             try
             {
                 scene.Keep(AnyEdit.Of(verb, scene, seed));
+                Tally.Done();
             }
-            catch (Refusal)
+            catch (Refusal refusal)
             {
+                Tally.Refused(refusal);
                 // Not even thought of where there is nothing left.
             }
         }
@@ -234,10 +242,13 @@ public sealed class MaterialLaws
     {
         try
         {
-            return Digest.Of(scene.Keep(edit));
+            var digest = Digest.Of(scene.Keep(edit));
+            Tally.Done();
+            return digest;
         }
         catch (Refusal refusal)
         {
+            Tally.Refused(refusal);
             return refusal.Word;
         }
     }

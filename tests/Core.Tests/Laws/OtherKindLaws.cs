@@ -35,9 +35,11 @@ public class OtherKindLaws
                 var done = Batch.Run(scene, [edit], new(shot, Narrow: shot is not null && scope > 1));
                 Assert.NotEmpty(done.Sentence);
                 scene.Apply(done.Change);
+                Tally.Done();
             }
             catch (Refusal refusal)
             {
+                Tally.Refused(refusal);
                 Assert.NotEmpty(refusal.Message);
             }
 

@@ -268,9 +268,11 @@ public sealed class PlacingLaws
                     {
                         done.Push(scene.Keep(edit));
                         kept++;
+                        Tally.Done();
                     }
-                    catch (Refusal)
+                    catch (Refusal refusal)
                     {
+                        Tally.Refused(refusal);
                         // Refused edits leave nothing behind; the comparison below would show it.
                     }
 
@@ -321,10 +323,12 @@ public sealed class PlacingLaws
         try
         {
             scene.Keep(edit);
+            Tally.Done();
             return true;
         }
         catch (Refusal refusal)
         {
+            Tally.Refused(refusal);
             Assert.Contains(refusal.Word, new[] { Refusals.TooThin, Refusals.SingularParent, Refusals.WouldLoop });
             return false;
         }

@@ -24,9 +24,11 @@ public sealed class ReferenceLaws
                     try
                     {
                         AnyEdit.Of(AnyEdit.Verbs[verb], draft, seed).ApplyTo(draft);
+                        Tally.Done();
                     }
-                    catch (Refusal)
+                    catch (Refusal refusal)
                     {
+                        Tally.Refused(refusal);
                         // What of it was written is known all the same.
                     }
 

@@ -75,9 +75,11 @@ public sealed class ReplicaLaws
             try
             {
                 change = Document.Keep([.. pending.Edits]);
+                Tally.Done();
             }
-            catch (Refusal)
+            catch (Refusal refusal)
             {
+                Tally.Refused(refusal);
                 from.Inbox.Enqueue(new(0, null, pending.Ticket));
                 return;
             }
@@ -111,9 +113,11 @@ public sealed class ReplicaLaws
             try
             {
                 _replica.Keep([edit]);
+                Tally.Done();
             }
-            catch (Refusal)
+            catch (Refusal refusal)
             {
+                Tally.Refused(refusal);
                 // Refused here already, so never sent.
             }
         }

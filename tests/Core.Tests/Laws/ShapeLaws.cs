@@ -41,7 +41,7 @@ public sealed class ShapeLaws
         for (var i = 0; i < part.VertexCount; i++)
         {
             var normal = new Vec3(part.Normals[3 * i], part.Normals[3 * i + 1], part.Normals[3 * i + 2]);
-            Assert.Equal(1, normal.Length, 5);
+            Assert.Equal(1, normal.Length, tolerance: 1e-5);
         }
     });
 

@@ -121,9 +121,11 @@ public sealed class ShotLaws
                     {
                         Assert.True(now.World(now.Get(id)).Distance(world) <= 1e-9 * Math.Max(1, Math.Max(world.Linear.Norm, world.Offset.Length)), $"{verb}: {id} by {now.World(now.Get(id)).Distance(world)}: {string.Join(" ", change.All.Select(c => c.Id))}");
                     }
+                    Tally.Done();
                 }
-                catch (Refusal)
+                catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                 }
             }
         },
@@ -183,9 +185,11 @@ public sealed class ShotLaws
                 try
                 {
                     change = Batch.Run(scene, [AnyEdit.Of(verb, layer, seed)], AnyEdit.ScopeOf(scene, seed)).Change;
+                    Tally.Done();
                 }
-                catch (Refusal)
+                catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                     continue;
                 }
 
@@ -270,10 +274,12 @@ public sealed class ShotLaws
         {
             var change = Batch.Run(scene, [edit], scope).Change;
             scene.Apply(change);
+            Tally.Done();
             return change;
         }
         catch (Refusal refusal)
         {
+            Tally.Refused(refusal);
             Assert.EndsWith(".", refusal.Message, StringComparison.Ordinal);
             return null;
         }

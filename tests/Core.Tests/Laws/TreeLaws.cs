@@ -59,9 +59,11 @@ public sealed class TreeLaws
                 try
                 {
                     edit.ApplyTo(trial);
+                    Tally.Done();
                 }
-                catch (Refusal)
+                catch (Refusal refusal)
                 {
+                    Tally.Refused(refusal);
                     continue;
                 }
 
@@ -178,10 +180,13 @@ public sealed class TreeLaws
     {
         try
         {
-            return scene.Keep(edit);
+            var change = scene.Keep(edit);
+            Tally.Done();
+            return change;
         }
         catch (Refusal refusal)
         {
+            Tally.Refused(refusal);
             Assert.Contains(refusal.Word, new[] { Refusals.NotFound, Refusals.WouldLoop, Refusals.NotUnderstood });
             return null;
         }

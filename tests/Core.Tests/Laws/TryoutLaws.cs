@@ -58,10 +58,12 @@ public sealed class TryoutLaws
         try
         {
             act();
+            Tally.Done();
             return true;
         }
-        catch (Refusal)
+        catch (Refusal refusal)
         {
+            Tally.Refused(refusal);
             return false;
         }
     }

@@ -130,10 +130,12 @@ public sealed class WireLaws
         {
             var (change, sentence) = Batch.Run(scene, [edit]);
             var nodes = change.Nodes.Where(n => n.After is not null).Select(n => new NodeData(n.After!)).ToArray();
+            Tally.Done();
             return sentence + WireJson.Write(nodes);
         }
         catch (Refusal refusal)
         {
+            Tally.Refused(refusal);
             return refusal.Word + refusal.Message;
         }
     }

@@ -76,16 +76,18 @@ public sealed class WorkLaws
     public void Groups_are_made_in_the_order_of_the_tree() =>
         Gen.Select(Gen.Int[0, 100_000], Gen.Int[1, 5]).Sample((seed, count) =>
         {
-            var scene = AnyEdit.Room(seed);
-            var picked = scene.Branch(null).Where(n => n.Kind.IsInTree()).Select(n => n.Id).OrderBy(id => HashCode.Combine(id, seed)).Take(count).ToList();
+            var (scene, shuffled) = (AnyEdit.Room(seed), new Random(seed));
+            var picked = scene.Branch(null).Where(n => n.Kind.IsInTree()).Select(n => n.Id).OrderBy(_ => shuffled.Next()).Take(count).ToList();
             var tops = picked.Where(id => !scene.Ancestors(scene.Find(id)!).Any(a => picked.Contains(a.Id))).ToHashSet();
             var order = scene.Branch(null).Select(n => n.Id).Where(tops.Contains).ToList();
             try
             {
                 scene.Keep(new Edits.Group(picked, Id: "group"));
+                Tally.Done();
             }
             catch (Refusal refusal)
             {
+                Tally.Refused(refusal);
                 Assert.Contains(refusal.Word, new[] { Refusals.Locked, Refusals.TooThin });
                 return;
             }

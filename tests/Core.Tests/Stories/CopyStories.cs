@@ -108,8 +108,8 @@ public sealed class CopyStories
     [Fact]
     public void The_usual_step_sets_a_copy_beside_its_original()
     {
-        Assert.Equal(1.2, Duplicate.UsualStep(_scene, ["desk"]), 12);
-        Assert.Equal(4.8, Duplicate.UsualStep(_scene, ["desk", "chair"]), 12);
+        Assert.Equal(1.2, Duplicate.UsualStep(_scene, ["desk"]), tolerance: 1e-12);
+        Assert.Equal(4.8, Duplicate.UsualStep(_scene, ["desk", "chair"]), tolerance: 1e-12);
         Assert.Equal(1, Duplicate.UsualStep(_scene, ["gone"]));
         _scene.With("desk", p => p with { Scale = new(1e-6, 1, 1) });
         Assert.Equal(0.1, Duplicate.UsualStep(_scene, ["desk"]));
@@ -124,7 +124,7 @@ public sealed class CopyStories
         Assert.Equal([new(0, 0, 0), new(2, 0, 0), new(4, 0, 0), new(0, 0, 5), new(2, 0, 5), new Vec3(4, 0, 5)], places);
 
         _scene.Keep(new Duplicate(["chair"], 2, [Along(0, 1), new Scale([], new(0.5, 0.5, 0.5), new WorldSpace(), new AboutOwn())], Ids: Ids(2)));
-        Assert.Equal(0.25, _scene.Find("copy1")!.Placement.Scale.X, 12);
+        Assert.Equal(0.25, _scene.Find("copy1")!.Placement.Scale.X, tolerance: 1e-12);
         Assert.Equal(new Vec3(3, 0, 2), _scene.Find("copy1")!.Placement.Position);
     }
 
@@ -200,7 +200,7 @@ public sealed class CopyStories
         var again = WireJson.Write<Edit>(edit);
         _scene.Keep(WireJson.Read<Edit>(again));
         Assert.Equal(3 + 10, _scene.Count);
-        Assert.Throws<Refusal>(() => WireJson.Read<Edit>(Json.Replace("\"by\":[1", "\"nodes\":[],\"by\":[1", StringComparison.Ordinal)));
+        Some.Refuses(Refusals.NotUnderstood, () => WireJson.Read<Edit>(Json.Replace("\"by\":[1", "\"nodes\":[],\"by\":[1", StringComparison.Ordinal)));
     }
 
     [Fact]

@@ -75,8 +75,8 @@ public sealed class DrawnShapeStories
         drawn.FootTo(new(Eye, Vec3.UnitX), null);
         drawn.FootTo(new(Eye, Vec3.UnitY), null);
         Assert.Equal(size, drawn.Size);
-        Assert.Throws<Refusal>(() => new DrawnShape("cloud", Vec3.Zero, Vec3.UnitY, Above));
-        Assert.Throws<Refusal>(() => new DrawnShape("box", Vec3.Zero, Vec3.Zero, Above));
+        Some.Refuses(Refusals.NotUnderstood, () => new DrawnShape("cloud", Vec3.Zero, Vec3.UnitY, Above));
+        Some.Refuses(Refusals.NotUnderstood, () => new DrawnShape("box", Vec3.Zero, Vec3.Zero, Above));
     }
 
     [Theory]

@@ -30,9 +30,11 @@ public sealed class EvaluatorStories
                     try
                     {
                         evaluator.Follow(scene, scene.Keep(edit));
+                        Tally.Done();
                     }
-                    catch (Refusal)
+                    catch (Refusal refusal)
                     {
+                        Tally.Refused(refusal);
                         continue;
                     }
 

@@ -152,7 +152,7 @@ public sealed class LensStories
 
         // It shines along −X; the ray passes 40° above that.
         Ray Through(double degrees) => new(view.World.Offset, (new Vec3(-Math.Cos(degrees * Math.PI / 180), Math.Sin(degrees * Math.PI / 180), 0) - view.World.Offset).Unit());
-        Assert.Equal(40, ((SetLight)Of("sun").To(LensPart.OuterCone, Through(41), 5)!).OuterCone!.Value, 6);
+        Assert.Equal(40, ((SetLight)Of("sun").To(LensPart.OuterCone, Through(41), 5)!).OuterCone!.Value, tolerance: 1e-6);
         Assert.Equal(90, ((SetLight)Of("sun").To(LensPart.OuterCone, Through(170), null)!).OuterCone);
         Assert.Equal(0.05, ((SetLight)Of("sun").To(LensPart.Range, Through(180), null)!).Range);
         Assert.Null(Of("desk").To(LensPart.Range, Through(3), null));

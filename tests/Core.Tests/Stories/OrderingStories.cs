@@ -45,9 +45,11 @@ public sealed class OrderingStories
                 {
                     scene.Keep(edit);
                 }
+                Tally.Done();
             }
             catch (Refusal refusal) when (refusal.Word is Refusals.TooThin or Refusals.SingularParent)
             {
+                Tally.Refused(refusal);
                 // Three that are sheared and scaled at random now and then leave no room for it.
             }
 

@@ -123,6 +123,6 @@ public sealed class ShapeStories
         var geometry = Shape.Default(type).Tessellate();
         var bytes = GeometryBinary.Write(geometry);
         Assert.Equal(bytes, GeometryBinary.Write(GeometryBinary.Read(bytes)));
-        Assert.Throws<Refusal>(() => GeometryBinary.Read(bytes.AsSpan(0, bytes.Length - 5)));
+        Some.Refuses(Refusals.BrokenFile, () => GeometryBinary.Read(bytes.AsSpan(0, bytes.Length - 5)));
     }
 }

@@ -29,6 +29,11 @@ export function leave(held: boolean): boolean {
   return last !== undefined;
 }
 
+/** Ends all that goes on or is shown, the last first. */
+export function endAll(): void {
+  for (const doing of all.toReversed()) doing.leave();
+}
+
 // A pointer that was let go elsewhere is not heard of: what it held is put back.
 if (typeof window !== 'undefined')
   window.addEventListener('blur', () => {

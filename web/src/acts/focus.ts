@@ -1,3 +1,5 @@
+import { onRenewal } from '../state/renewal';
+
 /** Where the focus was before something took it, so that it can go back there. */
 let before: HTMLElement | null = null;
 
@@ -16,3 +18,7 @@ export function returnFocus(): void {
     });
   });
 }
+
+onRenewal(() => {
+  before = null;
+});

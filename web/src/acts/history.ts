@@ -7,6 +7,7 @@ import { keep } from './keeping';
 import { guarded, open, say } from './open';
 import { select, selections } from './selecting';
 import { putBack } from './trial';
+import { onRenewal } from '../state/renewal';
 
 /** Takes the last step back or does it again; with a number, all steps up to that one. */
 export async function restore(kind: 'undo' | 'redo', to?: number): Promise<void> {
@@ -119,3 +120,10 @@ export async function showStep(step: StepEntry | null): Promise<void> {
   set({ shadows: open.core.shadows(changes, step.undone) });
   open.picture?.draw();
 }
+
+onRenewal(() => {
+  aside = [];
+  shown = null;
+  listed = null;
+  older = true;
+});

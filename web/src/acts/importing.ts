@@ -4,6 +4,7 @@ import { longWork } from './longWork';
 import { session } from './session';
 import { within } from './shots';
 import { get } from '../state/store';
+import { onRenewal } from '../state/renewal';
 
 /** Where a file goes: into a new scene, or into the open one. */
 export type ImportTo = { to: 'new' } | { to: 'here' } | { to: 'under' } | { to: 'point'; point: Vec3 };
@@ -60,3 +61,7 @@ function tell(what: string, count: number, given?: string[] | null): void {
       : { kind: 'info', text: what.includes('objects') ? `${what}.` : `${what}: ${count} objects.` },
   );
 }
+
+onRenewal(() => {
+  chosen = { to: 'new' };
+});

@@ -5,6 +5,7 @@ import { open, say } from './open';
 import { pickQuietly, selections } from './selecting';
 import { putBack } from './trial';
 import { ownTrialEnds, unwatch } from './watching';
+import { onRenewal } from '../state/renewal';
 
 /** Edits are made here: at once in the page, then by the server, which is the truth. */
 
@@ -94,3 +95,8 @@ function afterKeeping(answer: Kept | Refusal): boolean {
   foretell();
   return true;
 }
+
+onRenewal(() => {
+  kept.edits = [];
+  again = () => undefined;
+});

@@ -7,14 +7,16 @@ import { usedScene } from '../state/lastScenes';
 import { fitting, recall } from '../state/remembered';
 import { cleaned } from '../state/settings';
 import { overScene } from '../state/pageSlice';
-import { sequenceAtRest } from '../state/shotsSlice';
-import { get, noFilter, set } from '../state/store';
+import { putAllBack } from '../state/renewal';
+import { withoutPlaces } from '../state/sentenceSlice';
+import { atRest, beginning, get, set } from '../state/store';
 import { rememberedMark } from './currentMark';
 import { fetchGeometry, forgetGeometry } from './fetching';
 import { forgetGone, readMaterials, readShots, readSight, refresh, selectionChanged } from './following';
 import { setAside } from './history';
 import { listPictures } from './keptPictures';
 import { listSoon, listStills } from './stills';
+import { endAll } from './doing';
 import { guarded, open, say } from './open';
 import { closedAtFirst, inTree, readOutline } from './outlineRows';
 import { flushSettings } from './saving';
@@ -42,32 +44,76 @@ let opening = 0;
 /** Starts the page: the core, the person's settings, and the scene of the link, or the first. */
 export async function start(): Promise<void> {
   try {
-    const [core, settings] = await Promise.all([Core.boot(), api.settings().catch((): OwnSettings => ({}))]);
-    open.core = core;
-    core.setComma(new Intl.NumberFormat(navigator.language).format(1.5).includes(','));
-    set({ settings: cleaned(settings) });
-    await listScenes();
-    const wanted = new URLSearchParams(location.search).get('scene');
-    const scenes = get().scenes;
-    const first = scenes.find((s) => s.id === wanted) ?? scenes.find((s) => s.id === 'orrery-room') ?? scenes[0];
-    const lost = wanted !== null && first?.id !== wanted;
+    const booting = Core.boot();
     window.addEventListener('beforeunload', (event) => {
       if (open.outbox.wouldLose || get().making) event.preventDefault();
     });
-    window.addEventListener('pagehide', () => flushSettings());
-    if (first) await openScene(first.id);
-    else set({ ready: true });
-    if (lost) {
-      say({
-        kind: 'warning',
-        text: `The scene of this link is gone.${first ? ` This is ${first.name}; choose another in the list of scenes.` : ''}`,
-      });
-      set({ open: 'scenes' });
-    }
-    for (const scene of await open.outbox.scenes()) void deliver(scene);
+    window.addEventListener('pagehide', () => void flushSettings());
+    await begin(async () => {
+      open.core = await booting;
+      open.core.setComma(new Intl.NumberFormat(navigator.language).format(1.5).includes(','));
+    });
   } catch (error) {
     set({ failed: error instanceof OutOfReach ? 'The server is out of reach. Start it and reload.' : String(error) });
   }
+}
+
+/** Enters by the link. What the server has to say, the document of the scene too, is asked for while the core comes up. */
+async function begin(booted: () => Promise<void>): Promise<void> {
+  const wanted = new URLSearchParams(location.search).get('scene');
+  const linked = wanted === null ? null : ahead(wanted);
+  const [settings, listed] = await Promise.all([
+    api.settings().catch((): OwnSettings => ({})),
+    api.scenes().then((scenes) => {
+      const first = scenes.find((s) => s.id === wanted) ?? scenes.find((s) => s.id === 'orrery-room') ?? scenes[0];
+      return { scenes, first, document: first && first.id !== wanted ? ahead(first.id) : linked };
+    }),
+    booted(),
+  ]);
+  const { scenes, first, document } = listed;
+  set({ settings: cleaned(settings), scenes });
+  if (first) await openScene(first.id, false, document);
+  else set({ ready: true });
+  if (wanted !== null && first?.id !== wanted) {
+    say({
+      kind: 'warning',
+      text: `The scene of this link is gone.${first ? ` This is ${first.name}; choose another in the list of scenes.` : ''}`,
+    });
+    set({ open: 'scenes' });
+  }
+  for (const scene of await open.outbox.scenes()) void deliver(scene);
+}
+
+/** The document of a scene, asked for before it can be opened; null where that failed, or where steps of it have to be sent first. */
+async function ahead(id: string): Promise<Uint8Array | null> {
+  if ((await open.outbox.scenes()).includes(id)) return null;
+  return api.document(id).catch(() => null);
+}
+
+/**
+ * Leaves the scene and puts all back as it is before a page begins: the person may be another afterwards. The core, what was fetched and
+ * what the graphics card knows stay, so that `renew` costs a tenth of a reload. For the end-to-end tests, which go from story to story in
+ * one page.
+ */
+export async function rest(): Promise<void> {
+  opening++;
+  endAll();
+  await flushSettings();
+  unwatch();
+  const scene = open.sync?.scene;
+  leave(false);
+  if (scene) await leaving.get(scene);
+  loading.left();
+  selections.clear();
+  putAllBack();
+  set({ ...beginning });
+}
+
+/** Enters a scene as a reload with its link would. */
+export async function renew(scene: string): Promise<void> {
+  await rest();
+  history.replaceState(null, '', `?scene=${encodeURIComponent(scene)}`);
+  await begin(() => Promise.resolve());
 }
 
 export async function listScenes(): Promise<void> {
@@ -78,12 +124,16 @@ export async function listScenes(): Promise<void> {
  * Opens a scene: what was not sent yet of it goes first, then it is fetched whole with its geometry, and only when all is
  * there does the page change over. The same scene is read anew under what is being tried or prepared.
  */
-export async function openScene(id: string, keepView = false): Promise<void> {
+export async function openScene(
+  id: string,
+  keepView = false,
+  fetched: Promise<Uint8Array | null> | null = null,
+): Promise<void> {
   const turn = ++opening;
   const isLate = () => turn !== opening;
   await leaving.get(id);
   await open.outbox.deliver(id, (text) => say({ kind: 'refusal', text }));
-  const document = await api.document(id);
+  const document = (await fetched) ?? (await api.document(id));
   if (isLate()) return;
   const { revision, geometries } = open.core.load(document);
   await fetchGeometry(id, geometries);
@@ -105,29 +155,12 @@ export async function openScene(id: string, keepView = false): Promise<void> {
     set({
       ready: true,
       scene: { id, name: summary?.name ?? 'Scene', unit },
-      selection: [],
+      ...atRest,
+      ...withoutPlaces(get()),
       closed: rememberedOpening(id) ?? closedAtFirst(rows.filter(inTree)),
-      shadows: [],
-      newcomers: [],
-      named: [],
-      plan: null,
-      prepared: null,
-      others: {},
-      isolation: null,
-      treeFilter: noFilter,
       currentMark: rememberedMark(id),
-      shot: null,
-      narrow: false,
-      shots: [],
-      cheats: [],
       // What was opened over the stage was about the scene that is left.
       ...(overScene.has(get().open) ? { open: null } : {}),
-      ...sequenceAtRest,
-      kept: [],
-      balls: new Map(),
-      bringing: null,
-      giving: null,
-      slot: 0,
     });
     loading.left();
     selections.clear();
@@ -173,10 +206,9 @@ async function readAnew(id: string): Promise<void> {
 }
 
 /** Lets go of the scene that is open. What was not sent yet is sent in the background. */
-function leave(): void {
+function leave(pictured = true): void {
   putBack();
-  void pictureScene();
-  set({ trying: false, reading: null, caught: null });
+  if (pictured) void pictureScene();
   const { sync } = open;
   if (!sync) return;
   open.sync = null;

@@ -4,6 +4,7 @@ import { aboutOf, spaceOf } from './edits';
 import { tieEdits } from './ties';
 import type { CopyStep, MirrorPlane, Plan } from '../state/plan';
 import { get, type PageState } from '../state/store';
+import { onRenewal } from '../state/renewal';
 
 /** What plans ask of the core and the stage. */
 export interface Ask {
@@ -217,3 +218,7 @@ function stepEdit(step: CopyStep, ask: Ask, state: PageState): Repeat {
   if (step.do === 'rotate') return { do: 'rotate', by: step.amount, axis: step.axis, space, about };
   return { do: 'scale', by: [step.amount, step.amount, step.amount], space, about };
 }
+
+onRenewal(() => {
+  ids.length = 0;
+});

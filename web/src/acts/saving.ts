@@ -19,13 +19,13 @@ export function replaceSettings(settings: Settings): void {
     open.picture?.sightChanged();
   }
   clearTimeout(waiting);
-  waiting = setTimeout(flushSettings, 250);
+  waiting = setTimeout(() => void flushSettings(), 250);
 }
 
 /** Sends the settings where they wait to be sent. */
-export function flushSettings(): void {
+export async function flushSettings(): Promise<void> {
   if (waiting === undefined) return;
   clearTimeout(waiting);
   waiting = undefined;
-  void guarded(async () => void (await api.saveSettings({ ...get().settings })));
+  await guarded(async () => void (await api.saveSettings({ ...get().settings })));
 }

@@ -1,6 +1,7 @@
 import { api } from '../api/client';
 import { get } from '../state/store';
 import { open } from './open';
+import { onRenewal } from '../state/renewal';
 
 /** Of a card, twice as fine as it is drawn. */
 const size = { width: 440, height: 275 };
@@ -33,3 +34,7 @@ if (typeof document !== 'undefined')
   document.addEventListener('visibilitychange', () => {
     if (document.visibilityState === 'hidden') void pictureScene();
   });
+
+onRenewal(() => {
+  pictured = null;
+});

@@ -1,5 +1,6 @@
 import { ownSettings } from '../state/ownSettings';
-import { get, set, type Verb } from '../state/store';
+import { withoutPlaces } from '../state/sentenceSlice';
+import { get, set } from '../state/store';
 import { selectionChanged } from './following';
 import { open } from './open';
 import { SelectionSteps } from './selectionSteps';
@@ -16,22 +17,15 @@ export function select(ids: string[], byHand = true): void {
     set({ plan: null, shadows: [], newcomers: [], prepared: null, ...(asksForObject() ? { picking: null } : {}) });
   open.sync?.tellPicked(ids);
   if (byHand && ownSettings().selectionSteps && before.join() !== ids.join()) selections.changed(before);
-  const snap = get().snap.from ? { snap: { ...get().snap, from: null, source: 'pivot' as const } } : {};
   set({
     selection: ids,
     notice: null,
     picked: null,
     alignTo: null,
     renaming: null,
-    ...snap,
     ...(get().picked ? { picking: null } : {}),
+    ...withoutPlaces(get()),
   });
-  const state = get();
-  const spaces = { ...state.spaces };
-  for (const verb of Object.keys(spaces) as Verb[]) if (spaces[verb] === 'surface') spaces[verb] = 'parent';
-  const abouts = { ...state.abouts };
-  for (const verb of ['rotate', 'scale'] as const) if (abouts[verb] === 'point') abouts[verb] = 'own';
-  set({ spaces, abouts });
   selectionChanged();
 }
 

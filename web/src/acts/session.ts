@@ -1,7 +1,7 @@
 import { foretell, readSight } from './following';
 import { hasAside, restore, tryAside } from './history';
 import { keep, keepAndPick, keepTrial } from './keeping';
-import { follows, listScenes, listSelections, openScene, start } from './loader';
+import { follows, listScenes, listSelections, openScene, renew, rest, start } from './loader';
 import { fetchPicture, guarded, open, say } from './open';
 import { replaceSettings, saveSettings } from './saving';
 import { select } from './selecting';
@@ -39,6 +39,8 @@ export const session = {
   guarded,
   fetchPicture,
   start,
+  rest,
+  renew,
   open: openScene,
   listScenes,
   listSelections,

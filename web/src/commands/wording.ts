@@ -3,6 +3,7 @@ import { session } from '../acts/session';
 import type { SnapKind } from '../core/answers';
 import { get, set, type AboutKind, type SpaceKind, type Verb } from '../state/store';
 import { nothingPicked, type Command } from './command';
+import { onRenewal } from '../state/renewal';
 
 const otherWords: Partial<Record<SpaceKind, string>> = {
   world: 'global',
@@ -267,3 +268,7 @@ function toggleSteps(): void {
   const { verb, stepSizes } = get();
   set({ stepSizes: { ...stepSizes, [verb]: { ...stepSizes[verb], on: !stepSizes[verb].on } } });
 }
+
+onRenewal(() => {
+  chosen = null;
+});

@@ -6,6 +6,7 @@ import { isHeld } from '../acts/doing';
 import { session } from '../acts/session';
 import { get, set, type AddWhere, type PageState } from '../state/store';
 import type { Stage } from '../stage/stage';
+import { onRenewal } from '../state/renewal';
 
 const addWheres: Record<string, AddWhere> = { i: 'inside', b: 'beside', a: 'around' };
 
@@ -117,3 +118,7 @@ function openAmount(first: string): void {
   setter.call(input, first === '=' ? '' : first);
   input.dispatchEvent(new Event('input', { bubbles: true }));
 }
+
+onRenewal(() => {
+  held = null;
+});

@@ -13,6 +13,7 @@ import { keepPointAsPivot } from '../acts/pickedPoint';
 import { trianglesNear } from './snapping';
 import type { OnStage } from './onStage';
 import type { View } from './view';
+import { onRenewal } from '../state/renewal';
 
 type Place = { x: number; y: number };
 
@@ -223,3 +224,7 @@ function placeMark(stage: OnStage, view: View, hit: Hit | null, at: Place): void
   const mark: Edit = { do: 'mark', id, name: session.core.nextMarkName(''), at: place };
   if (session.keepAndPick([mark], [id])) set({ picking: null });
 }
+
+onRenewal(() => {
+  last = null;
+});

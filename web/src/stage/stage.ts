@@ -664,6 +664,8 @@ export class Stage implements Picture, OnStage {
     this.pace.dispose();
     this.surround.dispose();
     this.renderer.dispose();
+    // A page may have only so many, and lets go of them when it likes otherwise.
+    this.renderer.forceContextLoss();
   }
 
   private pickable(): (drawn: Drawn) => boolean {

@@ -42,13 +42,18 @@ export interface StillAs {
   mask: boolean;
 }
 
-export const lightSlice: LightSlice = {
+/** Lit by all its lamps, no still looked at, as it is when a scene is entered. */
+export const lightAtRest = {
   lampsLeftOut: 0,
   soloLamps: [],
-  lightTold: 0,
   stills: [],
-  making: null,
   stillShown: null,
-  stillAs: { of: null, passes: 1, width: null, transparent: false, tone: 'neutral', depth: false, mask: false },
   stillPart: null,
+} satisfies Partial<LightSlice>;
+
+export const lightSlice: LightSlice = {
+  ...lightAtRest,
+  lightTold: 0,
+  making: null,
+  stillAs: { of: null, passes: 1, width: null, transparent: false, tone: 'neutral', depth: false, mask: false },
 };

@@ -33,13 +33,18 @@ export interface Bringing {
   into: { material: string; channel: string } | null;
 }
 
-export const materialsSlice: MaterialsSlice = {
-  materials: [],
+/** Nothing brought in or given, as it is when a scene is entered. */
+export const materialsAtRest = {
   kept: [],
   slot: 0,
-  drawer: 'shots',
   bringing: null,
   giving: null,
   balls: new Map(),
+} satisfies Partial<MaterialsSlice>;
+
+export const materialsSlice: MaterialsSlice = {
+  ...materialsAtRest,
+  materials: [],
+  drawer: 'shots',
   picturesCame: 0,
 };

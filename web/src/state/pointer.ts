@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { Vec3 } from '../core/answers';
+import { onRenewal } from './renewal';
 
 /** What the pointer does on the stage at this moment; apart from the page's state, since it changes with every move. */
 export interface PointerState {
@@ -16,3 +17,5 @@ export const usePointer = create<PointerState>(() => ({ hovered: null, list: nul
 
 export const pointer = usePointer.getState;
 export const setPointer = usePointer.setState;
+
+onRenewal(() => usePointer.setState(usePointer.getInitialState()));

@@ -50,7 +50,16 @@ export interface SceneSlice {
   stepNumber: number | null;
 }
 
+/** Nobody else, nothing left out, as it is when a scene is entered. */
+export const sceneAtRest = {
+  others: {},
+  isolation: null,
+  treeFilter: noFilter,
+  named: [],
+} satisfies Partial<SceneSlice>;
+
 export const sceneSlice: SceneSlice = {
+  ...sceneAtRest,
   ready: false,
   failed: null,
   scene: null,
@@ -66,11 +75,7 @@ export const sceneSlice: SceneSlice = {
   memberships: 0,
   sight: new Uint16Array(),
   tints: null,
-  isolation: null,
-  others: {},
-  treeFilter: noFilter,
   currentMark: null,
-  named: [],
   online: true,
   waiting: 0,
   stepNumber: null,

@@ -14,10 +14,11 @@ export interface SelectionSlice {
   kindsLeftOut: NodeKind[];
 }
 
+/** Nothing picked, as it is when a scene is entered. */
+export const selectionAtRest = { selection: [], lead: null, renaming: null } satisfies Partial<SelectionSlice>;
+
 export const selectionSlice: SelectionSlice = {
-  selection: [],
-  lead: null,
-  renaming: null,
+  ...selectionAtRest,
   keepSelection: false,
   adding: false,
   kindsLeftOut: [],

@@ -114,8 +114,44 @@ export interface SentenceSlice {
   heldBy: { node: string; link: string } | null;
 }
 
-export const sentenceSlice: SentenceSlice = {
+/** Nothing prepared, tried, picked off or asked for, as it is when a scene is entered. */
+export const sentenceAtRest = {
   plan: null,
+  prepared: null,
+  trying: false,
+  reading: null,
+  caught: null,
+  picked: null,
+  picking: null,
+  alignTo: null,
+  pivotHeld: false,
+  drawing: null,
+  foretold: null,
+  refused: null,
+  heldBy: null,
+} satisfies Partial<SentenceSlice>;
+
+/**
+ * What was chosen for the sentence, less what goes by places that were picked in the scene that is left.
+ *
+ * @returns The parts that are otherwise then.
+ */
+export function withoutPlaces({
+  snap,
+  spaces,
+  abouts,
+}: Pick<SentenceSlice, 'snap' | 'spaces' | 'abouts'>): Pick<SentenceSlice, 'snap' | 'spaces' | 'abouts'> {
+  const off = <T extends string>(kinds: Record<string, T>, place: T, usual: T) =>
+    Object.fromEntries(Object.entries(kinds).map(([of, kind]) => [of, kind === place ? usual : kind]));
+  return {
+    snap: snap.from === null ? snap : { ...snap, from: null, source: 'pivot' },
+    spaces: off<SpaceKind>(spaces, 'surface', 'parent') as typeof spaces,
+    abouts: off<AboutKind>(abouts, 'point', 'own') as typeof abouts,
+  };
+}
+
+export const sentenceSlice: SentenceSlice = {
+  ...sentenceAtRest,
   addWhere: null,
   verb: 'move',
   handlesOn: true,
@@ -149,22 +185,10 @@ export const sentenceSlice: SentenceSlice = {
   },
   snapHeld: false,
   rehearse: false,
-  caught: null,
-  picked: null,
-  picking: null,
-  alignTo: null,
-  pivotHeld: false,
   pivotNumbers: false,
-  drawing: null,
   uprights: false,
-  trying: false,
-  reading: null,
   notice: null,
-  foretold: null,
-  refused: null,
   hoveredSpace: null,
   hoveredAbout: null,
-  prepared: null,
   allThreads: false,
-  heldBy: null,
 };

@@ -43,23 +43,23 @@ export interface ShotPicture {
   version: number;
 }
 
-/** Nothing compared, read or running: as it is when a scene is entered. */
-export const sequenceAtRest: Pick<ShotsSlice, 'comparing' | 'asked' | 'running' | 'sizeOf'> = {
+/** No shot is current; nothing compared, read or running: as it is when a scene is entered. */
+export const shotsAtRest = {
+  shots: [],
+  shot: null,
+  narrow: false,
+  cheats: [],
   comparing: { a: '', b: null, ghosts: false },
   asked: null,
   running: null,
   sizeOf: null,
-};
+} satisfies Partial<ShotsSlice>;
 
 export const shotsSlice: ShotsSlice = {
-  shots: [],
+  ...shotsAtRest,
   shotVersions: new Map(),
   timing: { fps: 24, firstFrame: 1, total: '' },
-  shot: null,
-  narrow: false,
   asInShot: true,
-  cheats: [],
-  ...sequenceAtRest,
   shotPictures: new Map(),
 };
 

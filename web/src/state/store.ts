@@ -1,14 +1,14 @@
 import { create } from 'zustand';
 import { sightBits, type EulerOrder } from '../core/answers';
 import type { OutlineRow } from '../core/outline';
-import { lightSlice, type LightSlice } from './lightSlice';
-import { materialsSlice, type MaterialsSlice } from './materialsSlice';
+import { lightAtRest, lightSlice, type LightSlice } from './lightSlice';
+import { materialsAtRest, materialsSlice, type MaterialsSlice } from './materialsSlice';
 import { pageSlice, type PageSlice } from './pageSlice';
-import { sceneSlice, type SceneSlice } from './sceneSlice';
-import { selectionSlice, type SelectionSlice } from './selectionSlice';
-import { sentenceSlice, type SentenceSlice } from './sentenceSlice';
-import { shotsSlice, type ShotsSlice } from './shotsSlice';
-import { viewsSlice, type ViewsSlice } from './viewsSlice';
+import { sceneAtRest, sceneSlice, type SceneSlice } from './sceneSlice';
+import { selectionAtRest, selectionSlice, type SelectionSlice } from './selectionSlice';
+import { sentenceAtRest, sentenceSlice, type SentenceSlice } from './sentenceSlice';
+import { shotsAtRest, shotsSlice, type ShotsSlice } from './shotsSlice';
+import { viewsAtRest, viewsSlice, type ViewsSlice } from './viewsSlice';
 
 export type { AboutKind, AddWhere, SpaceKind, Verb } from './choices';
 export type { Asking } from './pageSlice';
@@ -20,7 +20,8 @@ export type { ViewName, ViewState } from './viewsSlice';
 export interface PageState
   extends SceneSlice, SelectionSlice, SentenceSlice, ViewsSlice, ShotsSlice, MaterialsSlice, LightSlice, PageSlice {}
 
-export const useStore = create<PageState>(() => ({
+/** All as it is when the page begins. */
+export const beginning: PageState = {
   ...sceneSlice,
   ...selectionSlice,
   ...sentenceSlice,
@@ -29,7 +30,20 @@ export const useStore = create<PageState>(() => ({
   ...materialsSlice,
   ...lightSlice,
   ...pageSlice,
-}));
+};
+
+/** What is about the open scene, as it is when one is entered; each slice says its part. */
+export const atRest: Partial<PageState> = {
+  ...sceneAtRest,
+  ...selectionAtRest,
+  ...sentenceAtRest,
+  ...viewsAtRest,
+  ...shotsAtRest,
+  ...materialsAtRest,
+  ...lightAtRest,
+};
+
+export const useStore = create<PageState>(() => ({ ...beginning }));
 
 export const get = useStore.getState;
 export const set = useStore.setState;

@@ -29,6 +29,9 @@ export interface ViewsSlice {
   newcomers: number[][];
 }
 
+/** Nothing shown for a moment, as it is when a scene is entered. */
+export const viewsAtRest = { shadows: [], newcomers: [] } satisfies Partial<ViewsSlice>;
+
 export const viewsSlice: ViewsSlice = {
   views: (['free', 'top', 'front', 'right'] as const).map((name) => ({
     name,
@@ -41,6 +44,5 @@ export const viewsSlice: ViewsSlice = {
   active: 0,
   layout: 'one',
   foot: 92,
-  shadows: [],
-  newcomers: [],
+  ...viewsAtRest,
 };

@@ -12,6 +12,7 @@ import { leaveEffect, showEffect } from './effect';
 import { LinkFigures } from './LinkFigures';
 import type { Grip } from './reorder';
 import { Weight } from './Weight';
+import { onRenewal } from '../../state/renewal';
 
 interface Props {
   node: string;
@@ -142,3 +143,5 @@ export function EntryRow({ node, entry, reading, at, count, grip, drop }: Props)
     </li>
   );
 }
+
+onRenewal(() => opened.clear());

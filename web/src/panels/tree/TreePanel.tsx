@@ -14,6 +14,7 @@ import { SelectionsMenu } from './SelectionsMenu';
 import { TreeFilters } from './TreeFilters';
 import { TreeMenu } from './TreeMenu';
 import { TreeRow } from './TreeRow';
+import { onRenewal } from '../../state/renewal';
 
 /** Parents and children in the artist's order. WAI-ARIA tree: arrows walk and open, Enter picks, letters find by name. */
 export function TreePanel({ stage }: { stage: () => Stage | null }) {
@@ -134,3 +135,7 @@ function PictureHead() {
     </span>
   );
 }
+
+onRenewal(() => {
+  typed = '';
+});
