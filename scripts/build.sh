@@ -45,11 +45,12 @@ build_page() {
   return 0
 }
 
+# build_server [--no-build]: the solution has been built already.
 build_server() {
   changed server src/Core src/Exchange src/Server Directory.Build.props Directory.Packages.props && {
     say "Building the server …"
     rm -rf "$root/artifacts/server"
-    run_logged server dotnet publish "$root/src/Server" -c Release -o "$root/artifacts/server"
+    run_logged server dotnet publish "$root/src/Server" -c Release -o "$root/artifacts/server" "$@"
     built server
   }
   return 0

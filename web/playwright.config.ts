@@ -5,10 +5,17 @@ export default defineConfig({
   testDir: 'e2e',
   timeout: 120_000,
   expect: { timeout: 15_000 },
-  workers: 1,
+  globalSetup: './e2e/warmUp.ts',
+  fullyParallel: true,
+  workers: 2,
+  projects: [
+    { name: 'stories', grepInvert: /@alone/ },
+    // These stop the database, restore the demo, or act at random: the others are not to be disturbed.
+    { name: 'alone', grep: /@alone/, workers: 1 },
+  ],
   // Drawing in software on two cores can stall for seconds; ./test names what needed a second try.
   retries: 2,
-  reporter: [['list']],
+  reporter: [['list'], ['json']],
   use: {
     actionTimeout: 20_000,
     baseURL: process.env['CALM_PIVOT_URL'] ?? 'http://127.0.0.1:5080',

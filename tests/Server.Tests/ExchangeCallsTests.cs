@@ -5,7 +5,7 @@ using System.Text.Json.Nodes;
 
 namespace CalmPivot.Server.Tests;
 
-[Collection(nameof(OneServer))]
+[Collection(nameof(SteadyServer))]
 public sealed class ExchangeCallsTests(RunningServer server) : IDisposable
 {
     private readonly Caller _caller = server.NewCaller();

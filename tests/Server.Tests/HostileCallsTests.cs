@@ -9,7 +9,7 @@ namespace CalmPivot.Server.Tests;
 /// Calls that nobody means well, over the wire: none gives a failure of the server, and what one of them leaves can be read,
 /// evaluated and sent out. Random ones for some seconds, with a seed that a failure names.
 /// </summary>
-[Collection(nameof(OneServer))]
+[Collection(nameof(SteadyServer))]
 public sealed class HostileCallsTests(RunningServer server) : IDisposable
 {
     private static readonly TimeSpan Long = TimeSpan.FromSeconds(12);

@@ -3,7 +3,7 @@ using System.Text.Json.Nodes;
 namespace CalmPivot.Server.Tests;
 
 /// <summary>Constraints by the API: what is stored, what is told of it, who may write what when.</summary>
-[Collection(nameof(OneServer))]
+[Collection(nameof(SteadyServer))]
 public sealed class LinkCallsTests(RunningServer server) : IDisposable
 {
     private readonly Caller _caller = server.NewCaller();

@@ -4,7 +4,7 @@ using System.Text.Json.Nodes;
 namespace CalmPivot.Server.Tests;
 
 /// <summary>The calls behind steps, named selections and clearing what nothing uses.</summary>
-[Collection(nameof(OneServer))]
+[Collection(nameof(SteadyServer))]
 public sealed class LookingCallsTests(RunningServer server) : IDisposable
 {
     private readonly Caller _caller = server.NewCaller();

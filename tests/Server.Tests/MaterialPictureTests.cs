@@ -7,7 +7,7 @@ using SkiaSharp;
 namespace CalmPivot.Server.Tests;
 
 /// <summary>Pictures for materials: brought in, looked at before they are decoded, kept upright and without what stands beside their pixels.</summary>
-[Collection(nameof(OneServer))]
+[Collection(nameof(SteadyServer))]
 public sealed class MaterialPictureTests(RunningServer server)
 {
     [Fact]

@@ -5,7 +5,7 @@ using System.Text.Json.Nodes;
 namespace CalmPivot.Server.Tests;
 
 /// <summary>What scenes look like in the list of all scenes, and who changed them last.</summary>
-[Collection(nameof(OneServer))]
+[Collection(nameof(SteadyServer))]
 public sealed class PictureCallsTests(RunningServer server) : IDisposable
 {
     private readonly Caller _caller = server.NewCaller();

@@ -241,5 +241,10 @@ public sealed class Caller : IDisposable
     public void Dispose() => _http.Dispose();
 }
 
+/// <summary>Tests that kill the server, start others beside it, or take all of it: one class after the other.</summary>
 [CollectionDefinition(nameof(OneServer))]
 public sealed class OneServer : ICollectionFixture<RunningServer>;
+
+/// <summary>Tests that only call a server, which nobody takes from them: beside those.</summary>
+[CollectionDefinition(nameof(SteadyServer))]
+public sealed class SteadyServer : ICollectionFixture<RunningServer>;

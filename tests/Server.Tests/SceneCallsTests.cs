@@ -4,7 +4,7 @@ using System.Text.Json.Nodes;
 
 namespace CalmPivot.Server.Tests;
 
-[Collection(nameof(OneServer))]
+[Collection(nameof(SteadyServer))]
 public sealed class SceneCallsTests(RunningServer server) : IDisposable
 {
     private readonly Caller _caller = server.NewCaller();

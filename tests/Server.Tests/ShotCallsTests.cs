@@ -5,7 +5,7 @@ using System.Text.Json.Nodes;
 namespace CalmPivot.Server.Tests;
 
 /// <summary>Shots over the API: scopes, what is seen, who writes what, and pictures.</summary>
-[Collection(nameof(OneServer))]
+[Collection(nameof(SteadyServer))]
 public sealed class ShotCallsTests(RunningServer server) : IDisposable
 {
     private readonly Caller _ada = server.NewCaller();

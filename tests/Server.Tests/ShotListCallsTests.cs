@@ -6,7 +6,7 @@ using System.Text.Json.Nodes;
 namespace CalmPivot.Server.Tests;
 
 /// <summary>Over the API: what differs in two shots, lists of shots out and in, one shot as a file.</summary>
-[Collection(nameof(OneServer))]
+[Collection(nameof(SteadyServer))]
 public sealed class ShotListCallsTests(RunningServer server) : IDisposable
 {
     private readonly Caller _ada = server.NewCaller();

@@ -7,7 +7,7 @@ using SkiaSharp;
 namespace CalmPivot.Server.Tests;
 
 /// <summary>Stills over the API: kept with what is known of them, read, looked at for what they are, removed with their scene.</summary>
-[Collection(nameof(OneServer))]
+[Collection(nameof(SteadyServer))]
 public sealed class StillTests(RunningServer server)
 {
     [Fact]

@@ -5,6 +5,9 @@ import { Room } from './room';
 const tree = (page: Page) => page.getByRole('tree');
 const hint = (page: Page) => page.locator('[data-hint]');
 
+// What was fetched already does not fail.
+test.use({ ownPage: true });
+
 test('what was not fetched yet cannot be opened while the server is out of reach: it is said, nothing else goes, and later it opens', async ({
   page,
 }) => {

@@ -150,7 +150,7 @@ test('panels fold, change sides and keep their widths; own arrangements are kept
   expect(tree.x).toBeGreaterThan(900);
 });
 
-test('the first walk is done by doing', async ({ page }) => {
+test('the first walk is done by doing', { tag: '@alone' }, async ({ page }) => {
   await page.request.post('/api/demo');
   const room = await Room.enter(page, 'orrery-room');
   await page.getByRole('button', { name: 'Start the walk' }).click();

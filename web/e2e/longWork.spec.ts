@@ -32,8 +32,6 @@ function parts(count: number): Buffer {
 
 test('a long import says how far it is, can be stopped, and leaves nothing then', async ({ page }) => {
   await Room.open(page);
-  const scenes = async () => ((await (await page.request.get('/api/scenes')).json()) as unknown[]).length;
-  const before = await scenes();
   await page
     .locator('[data-import]')
     .setInputFiles({ name: 'many parts.gltf', mimeType: 'model/gltf+json', buffer: parts(60_000) });
@@ -42,7 +40,8 @@ test('a long import says how far it is, can be stopped, and leaves nothing then'
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(hint).toHaveText('Stopped: Importing many parts.gltf.');
   await page.waitForTimeout(1500);
-  expect(await scenes()).toBe(before);
+  const scenes = (await (await page.request.get('/api/scenes')).json()) as { name: string }[];
+  expect(scenes.map((scene) => scene.name)).not.toContain('many parts');
   await expect(page.locator('header').first()).toContainText('Test room');
 });
 

@@ -226,73 +226,73 @@ class Somebody {
 }
 
 for (const kind of ['demo', 'textured'] as const) {
-  test(`two people at work on the ${kind} room lose nothing and end in one scene`, async ({
-    page,
-    browser,
-    baseURL,
-  }) => {
-    test.setTimeout(120_000 + seconds * 3_000);
-    const made = await page.request.post('/api/scenes', { data: { name: 'Random', like: 'orrery-room' } });
-    const demo = ((await made.json()) as { id: string }).id;
-    const textured = await texturedRoom(page.request);
-    const [scene, elsewhere] = kind === 'demo' ? [demo, textured] : [textured, demo];
-    const contexts = await Promise.all(
-      [0, 1].map(() => browser.newContext({ baseURL: baseURL!, deviceScaleFactor: 0.25 })),
-    );
-    const both = await Promise.all(
-      contexts.map((context, i) => Somebody.enter(context, scene, elsewhere, 4711 * (i + 1))),
-    );
-    const end = Date.now() + seconds * 1000;
-    await Promise.all(
-      both.map(async (one) => {
-        while (Date.now() < end) await one.act();
-      }),
-    );
-    for (const one of both) {
-      await one.room.saved();
-      expect(one.complaints).toEqual([]);
-      const { refusals } = await one.counted();
-      expect(refusals.filter((text) => !fitting.some((f) => f.test(text)))).toEqual([]);
-    }
+  test(
+    `two people at work on the ${kind} room lose nothing and end in one scene`,
+    { tag: '@alone' },
+    async ({ page, browser, baseURL }) => {
+      test.setTimeout(120_000 + seconds * 3_000);
+      const made = await page.request.post('/api/scenes', { data: { name: 'Random', like: 'orrery-room' } });
+      const demo = ((await made.json()) as { id: string }).id;
+      const textured = await texturedRoom(page.request);
+      const [scene, elsewhere] = kind === 'demo' ? [demo, textured] : [textured, demo];
+      const contexts = await Promise.all(
+        [0, 1].map(() => browser.newContext({ baseURL: baseURL!, deviceScaleFactor: 0.25 })),
+      );
+      const both = await Promise.all(
+        contexts.map((context, i) => Somebody.enter(context, scene, elsewhere, 4711 * (i + 1))),
+      );
+      const end = Date.now() + seconds * 1000;
+      await Promise.all(
+        both.map(async (one) => {
+          while (Date.now() < end) await one.act();
+        }),
+      );
+      for (const one of both) {
+        await one.room.saved();
+        expect(one.complaints).toEqual([]);
+        const { refusals } = await one.counted();
+        expect(refusals.filter((text) => !fitting.some((f) => f.test(text)))).toEqual([]);
+      }
 
-    // Both pages show what is stored, number by number.
-    const stored = (await (await page.request.get(`/api/scenes/${scene}`)).json()) as {
-      revision: number;
-      nodes: { id: string; name: string; placement: object }[];
-    };
-    for (const one of both) {
-      await expect
-        .poll(() =>
-          one.page.evaluate(() =>
-            (window as unknown as { calmPivotCore: { revision(): number } }).calmPivotCore.revision(),
-          ),
-        )
-        .toBe(stored.revision);
-      const differing = () =>
-        one.page.evaluate((nodes) => {
-          const { calmPivotCore, calmPivotPage } = window as unknown as Hooks;
-          const here = calmPivotPage().rows.length;
-          const other = nodes.filter(({ id, name, placement }) => {
-            const mine = calmPivotCore.node(id)?.node;
-            return mine?.name !== name || JSON.stringify(mine.placement) !== JSON.stringify(placement);
-          });
-          return here === nodes.length ? other.map((n) => n.id) : [`${here} instead of ${nodes.length}`];
-        }, stored.nodes);
-      // What the other one tried last is shown here until its end is told.
-      await expect.poll(differing).toEqual([]);
-      await one.room.computesAsServer();
-    }
+      // Both pages show what is stored, number by number.
+      const stored = (await (await page.request.get(`/api/scenes/${scene}`)).json()) as {
+        revision: number;
+        nodes: { id: string; name: string; placement: object }[];
+      };
+      for (const one of both) {
+        await expect
+          .poll(() =>
+            one.page.evaluate(() =>
+              (window as unknown as { calmPivotCore: { revision(): number } }).calmPivotCore.revision(),
+            ),
+          )
+          .toBe(stored.revision);
+        const differing = () =>
+          one.page.evaluate((nodes) => {
+            const { calmPivotCore, calmPivotPage } = window as unknown as Hooks;
+            const here = calmPivotPage().rows.length;
+            const other = nodes.filter(({ id, name, placement }) => {
+              const mine = calmPivotCore.node(id)?.node;
+              return mine?.name !== name || JSON.stringify(mine.placement) !== JSON.stringify(placement);
+            });
+            return here === nodes.length ? other.map((n) => n.id) : [`${here} instead of ${nodes.length}`];
+          }, stored.nodes);
+        // What the other one tried last is shown here until its end is told.
+        await expect.poll(differing).toEqual([]);
+        await one.room.computesAsServer();
+      }
 
-    // Every step that a page kept and did not take back is in the history, and no other.
-    const steps = (await (await page.request.get(`/api/scenes/${scene}/steps`)).json()) as { by: string }[];
-    const counts = await Promise.all(both.map((one) => one.counted()));
-    expect(steps.length).toBe(counts.reduce((sum, c) => sum + c.kept - c.dropped, 0));
-    console.log(
-      kind,
-      both.map((one) => Object.fromEntries(one.done)),
-      steps.length,
-      'steps',
-    );
-    for (const context of contexts) await context.close();
-  });
+      // Every step that a page kept and did not take back is in the history, and no other.
+      const steps = (await (await page.request.get(`/api/scenes/${scene}/steps`)).json()) as { by: string }[];
+      const counts = await Promise.all(both.map((one) => one.counted()));
+      expect(steps.length).toBe(counts.reduce((sum, c) => sum + c.kept - c.dropped, 0));
+      console.log(
+        kind,
+        both.map((one) => Object.fromEntries(one.done)),
+        steps.length,
+        'steps',
+      );
+      for (const context of contexts) await context.close();
+    },
+  );
 }

@@ -31,7 +31,7 @@ export const test = base.extend<Story, Worker>({
     },
     { scope: 'worker' },
   ],
-  living: [async ({}, use) => use({ page: null }), { scope: 'worker' }],
+  living: [async ({ shared }, use) => use({ page: await shared.newPage() }), { scope: 'worker' }],
   context: async ({ shared, living }, use) => {
     await shared.clearCookies();
     await shared.clearPermissions();

@@ -79,11 +79,15 @@ public sealed class ChannelLaws
             Assert.Equal(to with { Position = from.Position, Rotation = from.Rotation, Scale = from.Scale }, after);
         });
 
-    /// <summary>What a placement is written as, with a character of it typed over.</summary>
-    private static readonly Gen<string> Mistyped = Gen.Select(Some.Placements, Gen.Double[0, 0.999], Gen.Char["0123456789"]).Select((placement, at, instead) =>
+    /// <summary>What a placement is written as; in every other one a character is typed over.</summary>
+    private static readonly Gen<string> Mistyped = Gen.Select(Some.Placements, Gen.Double[0, 2], Gen.Char["0123456789"]).Select((placement, at, instead) =>
     {
         var text = PlacementText.Write(placement).ToCharArray();
-        text[(int)(at * text.Length)] = instead;
+        if (at < 1)
+        {
+            text[(int)(at * text.Length)] = instead;
+        }
+
         return new string(text);
     });
 
