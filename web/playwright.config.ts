@@ -15,7 +15,7 @@ export default defineConfig({
   ],
   // Drawing in software on two cores can stall for seconds; ./test names what needed a second try.
   retries: 2,
-  reporter: [['list'], ['json']],
+  reporter: process.env['PLAYWRIGHT_JSON_OUTPUT_FILE'] ? [['list'], ['json']] : 'list',
   use: {
     actionTimeout: 20_000,
     baseURL: process.env['CALM_PIVOT_URL'] ?? 'http://127.0.0.1:5080',
@@ -31,6 +31,8 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        // Four samples a pixel take twice the time in software.
+        '--webgl-antialiasing-mode=none',
       ],
     },
   },

@@ -56,6 +56,42 @@ public sealed class PictureCallsTests(RunningServer server) : IDisposable
     }
 
     [Fact]
+    public async Task A_copied_picture_is_as_old_as_the_one_that_it_is_a_copy_of()
+    {
+        var id = await _caller.NewScene();
+        await Put(id, 2, Png(7));
+        await _caller.Edit(id, 2, new { @do = "shot", shot = new { id = "one", number = "010", name = "One", frames = 48 } });
+        async Task PutShot(long revision, byte[] bytes)
+        {
+            using var content = new ByteArrayContent(bytes);
+            content.Headers.ContentType = new MediaTypeHeaderValue("image/png");
+            Assert.Equal(HttpStatusCode.NoContent, (await _caller.Http.PutAsync(new Uri($"api/scenes/{id}/shots/one/picture?revision={revision}", UriKind.Relative), content)).StatusCode);
+        }
+
+        // The scene's picture is older than the scene, the shot's is not; then the scene goes on, and both are.
+        await PutShot(3, Png(8));
+        var copy = await Copied(id);
+        Assert.Equal((0, 1), (copy.Scene, copy.Shot));
+        await _caller.Edit(id, 3, Caller.Move("a", 1));
+        copy = await Copied(id);
+        Assert.Equal((0, 0), (copy.Scene, copy.Shot));
+
+        // A copy of the copy is no newer, and one that is made of it is kept.
+        var again = await Copied(copy.Id);
+        Assert.Equal((0, 0), (again.Scene, again.Shot));
+        Assert.Equal(HttpStatusCode.NoContent, await Put(again.Id, 1, Png(9)));
+        Assert.Equal(1, (long)(await Line(again.Id))["picture"]!);
+        Assert.Equal(Png(9), await _caller.Http.GetByteArrayAsync($"api/scenes/{again.Id}/picture"));
+    }
+
+    private async Task<(string Id, long Scene, long Shot)> Copied(string scene)
+    {
+        var id = (string)(await _caller.Post("api/scenes", new { name = "Again", like = scene }))["id"]!;
+        var shots = (await _caller.Get($"api/scenes/{id}/shots/pictures")).AsArray();
+        return (id, (long)(await Line(id))["picture"]!, (long)Assert.Single(shots)!["revision"]!);
+    }
+
+    [Fact]
     public async Task What_is_no_small_picture_is_refused()
     {
         var id = await _caller.NewScene();

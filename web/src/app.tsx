@@ -27,6 +27,7 @@ export function App() {
   const settings = settingsOf(useStore((s) => s.settings));
   const stage = useRef<Stage | null>(null);
   const [widths, setWidths] = useState<{ tree: number; panel: number } | null>(null);
+  const life = useStore((s) => s.life);
   const { arrangement } = settings;
   const tree = widths?.tree ?? arrangement.treeWidth;
   const panel = widths?.panel ?? arrangement.panelWidth;
@@ -49,6 +50,8 @@ export function App() {
     document.documentElement.dataset['theme'] = settings.theme;
   }, [settings.theme]);
 
+  useEffect(() => setWidths(null), [life]);
+
   if (failed) return <Message text={failed} />;
   if (!ready) return <Message text="Opening…" />;
   const keepWidths = (change: { tree: number; panel: number }) => {
@@ -65,11 +68,11 @@ export function App() {
         aria-label={what === 'panel' ? 'Picked object' : undefined}
       >
         {what === 'tree' ? (
-          <Region name="The tree">
+          <Region name="The tree" key={`The tree ${life}`}>
             <TreePanel stage={now} />
           </Region>
         ) : (
-          <Region name="What is picked">
+          <Region name="What is picked" key={`What is picked ${life}`}>
             <Chapters />
           </Region>
         )}
@@ -92,7 +95,7 @@ export function App() {
   const [left, right] = arrangement.swapped ? (['panel', 'tree'] as const) : (['tree', 'panel'] as const);
   return (
     <div className="flex h-full flex-col">
-      <Region name="The top bar">
+      <Region name="The top bar" key={`The top bar ${life}`}>
         <TopBar />
       </Region>
       <main className="relative flex min-h-0 flex-1">
@@ -106,28 +109,28 @@ export function App() {
                 menu={(on) => <StageMenu stage={on} />}
               />
             </Region>
-            <Region name="The sentence">
+            <Region name="The sentence" key={`The sentence ${life}`}>
               <Sentence />
               <Walk stage={now} />
             </Region>
-            <Region name="What lies over the stage">
+            <Region name="What lies over the stage" key={`What lies over the stage ${life}`}>
               <LinksView />
               <Opened />
             </Region>
           </div>
-          <Region name="The tray">
+          <Region name="The tray" key={`The tray ${life}`}>
             <Tray stage={now} />
           </Region>
         </div>
         {side(right, false)}
-        <Region name="The list of steps">
+        <Region name="The list of steps" key={`The list of steps ${life}`}>
           <StepsPanel width={panel} />
         </Region>
       </main>
-      <Region name="The search">
+      <Region name="The search" key={`The search ${life}`}>
         <FindAnything stage={now} />
       </Region>
-      <Region name="The run through the shots">
+      <Region name="The run through the shots" key={`The run through the shots ${life}`}>
         <RunThrough />
       </Region>
       <div id="floating" role="region" aria-label="Menus" />

@@ -1,7 +1,6 @@
-import { createRoot } from 'react-dom/client';
-import { App } from './app';
-import { session } from './acts/session';
+import { bootCore } from './core/boot';
 import './styles/index.css';
 
-createRoot(document.getElementById('root')!).render(<App />);
-void session.start();
+// The core comes up while the other scripts are fetched and run; who opens a scene waits for it, and says where it failed.
+void bootCore().catch(() => undefined);
+void import('./page');

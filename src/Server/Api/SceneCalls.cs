@@ -48,18 +48,18 @@ internal static class SceneCalls
     private static async Task<IResult> Create(NewSceneRequest request, SceneStore store, BlobStore blobs, PictureStore pictures, OpenScenes scenes)
     {
         var name = Rename.Fitting(request.Name);
-        var (unit, nodes) = request.Like switch
+        var (unit, nodes, copied) = request.Like switch
         {
-            null => ("m", new List<Entity>()),
-            "start" => ("m", [.. StartScene.Nodes()]),
-            var other => (await scenes.Get(other)).Read((document, _) => (document.Unit, document.Everything.ToList())),
+            null => ("m", new List<Entity>(), 0L),
+            "start" => ("m", [.. StartScene.Nodes()], 0),
+            var other => (await scenes.Get(other)).Read((document, _) => (document.Unit, document.Everything.ToList(), document.Revision)),
         };
         var id = Guid.NewGuid().ToString("N");
         var scene = new SceneDocument(id, name, unit, 1, nodes, blobs.Of(id));
         await store.Create(scene, []);
         if (request.Like is not null)
         {
-            await pictures.Copy(request.Like, id);
+            await pictures.Copy(request.Like, copied, id);
         }
 
         return Results.Created($"/api/scenes/{scene.Id}", AnswerOf(scene));

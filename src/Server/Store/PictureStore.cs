@@ -53,13 +53,22 @@ public sealed class PictureStore(NpgsqlDataSource source)
             ("scene", scene));
     }
 
-    /// <summary>A copy of a scene looks like it.</summary>
-    public async Task Copy(string from, string to)
+    /// <summary>
+    /// A copy of a scene looks like it. Its pictures are as old as those that they are copies of: of its first revision where those
+    /// showed what was copied, else of none that it ever had, so that they are made again.
+    /// </summary>
+    /// <param name="copied">The revision that was copied.</param>
+    public async Task Copy(string from, long copied, string to)
     {
         await using var connection = await source.OpenConnectionAsync();
         await connection.Run(
-            "insert into scene_pictures (scene_id, shot, revision, media_type, bytes) select @to, shot, 1, media_type, bytes from scene_pictures where scene_id = @from on conflict do nothing",
+            """
+            insert into scene_pictures (scene_id, shot, revision, media_type, bytes)
+            select @to, shot, case when revision = @copied then 1 else 0 end, media_type, bytes from scene_pictures where scene_id = @from
+            on conflict do nothing
+            """,
             ("from", from),
+            ("copied", copied),
             ("to", to));
     }
 }

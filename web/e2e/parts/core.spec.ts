@@ -1,4 +1,5 @@
-import type { Exports, Runtime } from '../../src/core/exports';
+import type { Runtime } from '../../src/core/boot';
+import type { Exports } from '../../src/core/exports';
 import { pointerOf, triedOf } from '../../src/core/pointerMove';
 import { triedNumber } from '../../src/wire/bridgeTypes';
 import { expect, test } from '@playwright/test';

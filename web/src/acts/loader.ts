@@ -106,7 +106,8 @@ export async function rest(): Promise<void> {
   loading.left();
   selections.clear();
   putAllBack();
-  set({ ...beginning });
+  set({ ...beginning, ready: true, life: get().life + 1 });
+  open.picture?.rebuild();
 }
 
 /** Enters a scene as a reload with its link would. */

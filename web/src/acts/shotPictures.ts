@@ -21,7 +21,7 @@ let making = false;
 /** A card asks for its picture, as long as it is on the screen. */
 export function wantPicture(shot: string): () => void {
   wanted.add(shot);
-  makeSoon(400);
+  makeSoon(get().shotPictures.has(shot) ? undefined : 400);
   return () => void wanted.delete(shot);
 }
 
@@ -38,8 +38,14 @@ function put(shot: string, url: string, version: number): void {
   set({ shotPictures: pictures });
 }
 
+/** Where drawing is slow, what is shown already is made again seldom: it takes an eighth of the time at most. */
+const rests = 8;
+
+/** How long the last one took, in milliseconds. */
+let lately = 0;
+
 /** Makes what is wanted and older, one after the other, with a rest between. */
-export function makeSoon(after = 800): void {
+export function makeSoon(after = Math.max(800, rests * lately)): void {
   clearTimeout(resting);
   resting = setTimeout(() => void makeNext(), after);
 }
@@ -83,7 +89,9 @@ async function makeNext(): Promise<void> {
       put(next.id, url, before === open.core.revision() ? version : -1);
     } else {
       const revision = open.core.revision();
+      const began = performance.now();
       const picture = await open.picture.throughShot(next.id, widthFor(next.aspect), height);
+      lately = performance.now() - began;
       if (get().scene?.id !== scene.id) return;
       // Without a camera there is none; it is not asked for again until something changes.
       put(next.id, picture ? URL.createObjectURL(picture) : '', version);
@@ -94,7 +102,8 @@ async function makeNext(): Promise<void> {
   } finally {
     making = false;
   }
-  makeSoon(60);
+  const isMissing = get().shots.some((s) => wanted.has(s.id) && s.camera !== null && !get().shotPictures.has(s.id));
+  makeSoon(isMissing ? 60 : Math.max(60, rests * lately));
 }
 
 loading.left = () => {

@@ -50,7 +50,8 @@ import type {
   ShotsAnswer,
 } from '../wire/bridgeTypes';
 import type { PartChange } from '../wire/apiTypes';
-import { bootCore, type Exports } from './exports';
+import { bootCore } from './boot';
+import type { Exports } from './exports';
 import { Memory } from './memory';
 import { rowsOf, type OutlineRow } from './outline';
 import { pointerOf, triedOf, type SnapAsk } from './pointerMove';

@@ -112,21 +112,3 @@ export interface Exports {
   HasNamesake(id: string): boolean;
   AnchorInWords(x: number, y: number, z: number): string;
 }
-
-/** What runs them, with the views of its memory. */
-export interface Runtime {
-  getAssemblyExports(name: string): Promise<{ CalmPivot: { Browser: { Bridge: Exports } } }>;
-  getConfig(): { mainAssemblyName: string };
-  localHeapViewF64(): Float64Array;
-  localHeapViewI32(): Int32Array;
-  localHeapViewU16(): Uint16Array;
-}
-
-/** Fetches the core and starts it. */
-export async function bootCore(): Promise<{ runtime: Runtime; exports: Exports }> {
-  const url = new URL(`${import.meta.env.BASE_URL}_framework/dotnet.js`, document.baseURI).href;
-  const { dotnet } = (await import(/* @vite-ignore */ url)) as { dotnet: { create(): Promise<Runtime> } };
-  const runtime = await dotnet.create();
-  const all = await runtime.getAssemblyExports(runtime.getConfig().mainAssemblyName);
-  return { runtime, exports: all.CalmPivot.Browser.Bridge };
-}

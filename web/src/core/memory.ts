@@ -1,5 +1,6 @@
 import { triedNumber } from '../wire/bridgeTypes';
-import type { Exports, Runtime } from './exports';
+import type { Runtime } from './boot';
+import type { Exports } from './exports';
 
 /**
  * The core's memory, read in place: numbers that are asked for at every picture and every move of the pointer. A view holds

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type CSSProperties, type ReactNode } from 'react';
+import { Fragment, useEffect, useRef, useState, type CSSProperties, type ReactNode } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { importFile } from '../acts/importing';
 import { isPicture, startBringing } from '../acts/materials';
@@ -62,8 +62,9 @@ export function StageView({
   const overlays = useRef<(SVGSVGElement | null)[]>([]);
   const [stage, setStage] = useState<Stage | null>(null);
   const rects = useFrames((s) => s.rects);
-  const { theme, picking, layout, active, foot, exact } = useStore(
+  const { life, theme, picking, layout, active, foot, exact } = useStore(
     useShallow((s) => ({
+      life: s.life,
       theme: s.settings.theme,
       picking: s.picking,
       layout: s.layout,
@@ -145,7 +146,7 @@ export function StageView({
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden="true" />
       {[0, 1, 2, 3].map((i) => (
         <div key={i} className="absolute overflow-hidden" style={place(i)} data-view={i}>
-          {stage && <CameraFrame view={stage.views[i]!} />}
+          {stage && <CameraFrame key={`frame ${life}`} view={stage.views[i]!} />}
           <svg
             ref={(svg) => void (overlays.current[i] = svg)}
             className="handles"
@@ -156,13 +157,17 @@ export function StageView({
           {layout === 'four' && i === active && (
             <div className="pointer-events-none absolute inset-0 border-2 border-plum" aria-hidden />
           )}
-          {stage && (layout === 'four' || i === active) && corner(stage, stage.views[i]!)}
+          {stage && (layout === 'four' || i === active) && (
+            <Fragment key={`corner ${life}`}>{corner(stage, stage.views[i]!)}</Fragment>
+          )}
         </div>
       ))}
-      {stage && <Over stage={stage} />}
-      <ShotEdge />
-      {stage && <DrawLayer stage={stage} />}
-      {stage && menu(stage)}
+      <Fragment key={life}>
+        {stage && <Over stage={stage} />}
+        <ShotEdge />
+        {stage && <DrawLayer stage={stage} />}
+        {stage && menu(stage)}
+      </Fragment>
     </div>
   );
 }

@@ -21,6 +21,7 @@ import { type Eye } from './eye';
 import { renderDeep } from './depths';
 import { entering, framedBounds, framing } from './framing';
 import { setFrames } from '../state/frames';
+import { KeptPrograms } from './keptPrograms';
 import { Ground } from './ground';
 import { Handles } from './handles';
 import { around, markedIn } from './marking';
@@ -73,6 +74,7 @@ export class Stage implements Picture, OnStage {
     () => this.draw(),
   );
   private readonly uprightLines = new Uprights(this.pictures);
+  private readonly programs = new KeptPrograms();
   private requested = 0;
   private readonly origin = new Vector3();
   private colors = { stage: '', ink: '', plum: '', line: '' };
@@ -737,6 +739,7 @@ export class Stage implements Picture, OnStage {
     }
     this.aimSun();
     for (const view of this.views) if (view.shown) this.drawView(view, now);
+    this.programs.keep(this.renderer);
     this.frames++;
     this.drawTime = performance.now() - started;
     setFrames({ drawn: this.frames, spacing: this.spacing });

@@ -31,6 +31,8 @@ export interface PageSlice {
   listing: boolean;
   /** The step of the first walk, or null. */
   walk: number | null;
+  /** Counts how often the page has begun anew: what panels keep to themselves begins anew with it. The stage goes on. */
+  life: number;
 }
 
 /** What lies over the stage and is about the open scene. */
@@ -52,4 +54,5 @@ export const pageSlice: PageSlice = {
   asking: null,
   listing: false,
   walk: null,
+  life: 0,
 };
