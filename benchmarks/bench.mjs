@@ -159,7 +159,7 @@ async function clock(page) {
   await page.goto(`${url}/?scene=orrery-room`);
   await page.waitForSelector('[role=tree]');
   await page.waitForTimeout(3000);
-  report('Transferred until the stage can be used, compressed', bytes / 1e6, { value: 2.7, unit: ' MB' }, 'the demo, with an empty cache');
+  report('Transferred until the stage can be used, compressed', bytes / 1e6, { value: 2.5, unit: ' MB' }, 'the demo, with an empty cache');
   await page.context().close();
 }
 

@@ -43,7 +43,7 @@ export default defineConfig({
         advancedChunks: {
           groups: [
             // By itself, since the first script needs no more.
-            { name: 'boot', test: /src\/core\/boot|preload-helper/ },
+            { name: 'boot', test: /src\/(core\/boot|api\/ahead)|preload-helper/ },
             { name: 'three', test: /node_modules\/three/ },
             { name: 'shared', minShareCount: 2 },
           ],

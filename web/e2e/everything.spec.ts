@@ -100,12 +100,13 @@ const pressAll = (page: Page, picked: number, only = '') =>
           if (!trigger) break;
           const name = trigger.getAttribute('aria-label') ?? trigger.textContent!.trim();
           const menu = () => document.querySelector('[role="menu"]');
-          // A menu that still closes takes the press that would open the next.
-          for (let i = 0; i < 100 && menu(); i++) await rest(15);
-          for (let again = 0; again < 4 && !menu(); again++) {
+          // A menu that still closes takes the press that would open the next; one that opens late would be closed by a second press.
+          for (let i = 0; i < 400 && menu(); i++) await rest(15);
+          for (let again = 0; again < 3 && !menu(); again++) {
             trigger.dispatchEvent(new PointerEvent('pointerdown', { button: 0, bubbles: true, pointerType: 'mouse' }));
-            for (let i = 0; i < 40 && !menu(); i++) await rest(15);
+            for (let i = 0; i < 400 && !menu(); i++) await rest(15);
           }
+          if (!menu() && trigger.isConnected) came.push({ what: name, refused: 'did not open' });
           await rest(15);
           const lines = [...document.querySelectorAll<HTMLElement>('[role="menu"] [role^="menuitem"]')].filter(
             (l) => !l.closest('a[download]') && l.getAttribute('aria-haspopup') === null,

@@ -1,5 +1,6 @@
 import { Core } from '../core/core';
 import type { Heard } from '../core/answers';
+import { takeAhead } from '../api/ahead';
 import { api, OutOfReach, Refused, type OwnSettings, type Progress, type StepAnswer } from '../api/client';
 import { Sync } from '../api/sync';
 import { rememberedOpening } from '../state/opening';
@@ -87,7 +88,7 @@ async function begin(booted: () => Promise<void>): Promise<void> {
 /** The document of a scene, asked for before it can be opened; null where that failed, or where steps of it have to be sent first. */
 async function ahead(id: string): Promise<Uint8Array | null> {
   if ((await open.outbox.scenes()).includes(id)) return null;
-  return api.document(id).catch(() => null);
+  return takeAhead(id) ?? api.document(id).catch(() => null);
 }
 
 /**

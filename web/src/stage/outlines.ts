@@ -161,11 +161,14 @@ export class Outlines {
   ): void {
     if (marked.length === 0 || around.width <= 0 || around.height <= 0) return;
     this.marks.set(marked);
+    // The depth of everything is the same in each round.
+    let deep: Rectangle | null = null;
     rounds.forEach((_, i) => {
       const silhouettes = this.silhouettes[i]!;
       if (!this.marks.dress((marking) => silhouettes[marking] ?? null)) return;
       const part = i === 0 && style.dim !== null ? view : around;
-      this.drawMask(renderer, scene, camera, view, part, bare, silhouettes, quick);
+      this.drawMask(renderer, scene, camera, view, part, bare, silhouettes, quick, deep === part);
+      deep = part;
       const uniforms = this.shader.uniforms;
       uniforms['tint']!.value.set(i === 2 ? style.mates : style.tint);
       uniforms['width']!.value = i === 0 ? (style.outline ? style.width / 2 : 0) : 1;
@@ -191,7 +194,7 @@ export class Outlines {
     });
   }
 
-  /** The depth of everything, then the silhouettes whole, then what of them is in sight. */
+  /** The depth of everything, unless it is there, then the silhouettes whole, then what of them is in sight. */
   private drawMask(
     renderer: WebGLRenderer,
     scene: Scene,
@@ -201,6 +204,7 @@ export class Outlines {
     bare: Object3D,
     silhouettes: Partial<Record<Marking, MeshBasicMaterial>>,
     quick: boolean,
+    isDeep: boolean,
   ): void {
     const r = this.ratio;
     const kept = {
@@ -223,9 +227,9 @@ export class Outlines {
       (part.height + 2 * beyond) * r,
     );
     renderer.setRenderTarget(this.mask);
-    renderer.clear();
+    renderer.clear(true, !isDeep, false);
     renderer.autoClear = false;
-    if (!quick) {
+    if (!quick && !isDeep) {
       scene.overrideMaterial = this.depthOnly;
       renderer.render(scene, camera);
       scene.overrideMaterial = null;
