@@ -233,11 +233,10 @@ test('the sentence understands what fields do, and keeps what is typed when the 
   const room = await scene(page, box('a', [1, 0, 0]));
   await room.pick('a');
   const amount = page.getByLabel('Amount');
+  // All forms are in the core's TypedStories.
   for (const [typed, x] of [
-    ['by 2', 3],
-    ['*2', 6],
-    ['=1', 1],
-    ['1ft 2in', 1.3556],
+    ['*2', 2],
+    ['1ft 2in', 2.3556],
   ] as const) {
     await amount.fill(typed);
     await page.keyboard.press('Tab');
@@ -248,7 +247,7 @@ test('the sentence understands what fields do, and keeps what is typed when the 
   await amount.fill('2 apples');
   await page.keyboard.press('Tab');
   await expect(hint(page)).toContainText('☛apples');
-  expect((await room.node('a')).placement.position[0]).toBeCloseTo(1.3556, 9);
+  expect((await room.node('a')).placement.position[0]).toBeCloseTo(2.3556, 9);
 });
 
 test('relative entries change each once, and again repeats what was meant', async ({ page }) => {

@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test';
+import type { BrowserContext, Page } from '@playwright/test';
 
 /** What the page tells the stories of itself. */
 interface Session {
@@ -8,10 +8,24 @@ interface Session {
 
 interface Hooks {
   calmPivotSession?: Session;
+  calmPivotStage: { throughShot(shot: string, width: number, height: number): Promise<Blob | null> };
 }
 
 /** Pages that go from story to story. */
 const all = new WeakSet<Page>();
+
+/** A page that has drawn all that a picture of a shot needs: in software its shaders take many seconds, which no story is to wait for. */
+export async function prepared(context: BrowserContext): Promise<Page> {
+  const page = await context.newPage();
+  await page.goto('/?scene=orrery-room');
+  await page.getByRole('tree').waitFor({ timeout: 120_000 });
+  await page.evaluate(async () => {
+    const { calmPivotStage: stage, calmPivotSession: session } = window as unknown as Hooks;
+    await stage.throughShot('shot-01', 64, 48);
+    await session?.rest();
+  });
+  return page;
+}
 
 export function keepAlive(page: Page): void {
   all.add(page);

@@ -1,5 +1,5 @@
 import { test as base, type BrowserContext, type Page } from '@playwright/test';
-import { keepAlive, rested } from './living';
+import { keepAlive, prepared, rested } from './living';
 
 interface Story {
   /** The story is about opening, reloading, leaving or failing, or changes the page itself: it has a page of its own. */
@@ -31,7 +31,7 @@ export const test = base.extend<Story, Worker>({
     },
     { scope: 'worker' },
   ],
-  living: [async ({ shared }, use) => use({ page: await shared.newPage() }), { scope: 'worker' }],
+  living: [async ({ shared }, use) => use({ page: await prepared(shared) }), { scope: 'worker', timeout: 180_000 }],
   context: async ({ shared, living }, use) => {
     await shared.clearCookies();
     await shared.clearPermissions();
@@ -39,7 +39,7 @@ export const test = base.extend<Story, Worker>({
     for (const page of shared.pages()) if (page !== living.page) await page.close();
   },
   page: async ({ context, living, ownPage, viewport, baseURL }, use, info) => {
-    const page = (ownPage ? null : living.page) ?? (await context.newPage());
+    const page = ownPage ? await context.newPage() : (living.page ?? (await prepared(context)));
     const browser = await context.newCDPSession(page);
     await browser.send('Storage.clearDataForOrigin', {
       origin: new URL(baseURL!).origin,

@@ -89,12 +89,10 @@ test('scale: a pad along one axis, the round pad along all', async ({ page }) =>
 test('placement fields understand amounts, and refuse what they do not', async ({ page }) => {
   const room = await Room.open(page);
   await room.pick('sun-lamp');
+  // All forms are in the core's AmountStories.
   for (const [typed, expected] of [
     ['2', 2],
     ['by -50cm', 1.5],
-    ['*2', 3],
-    ['1/8in', 0.003175],
-    ['-(1+1)', -2],
   ] as const) {
     await room.field('Position X').fill(typed);
     await page.keyboard.press('Enter');

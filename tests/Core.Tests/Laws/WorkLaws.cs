@@ -56,6 +56,43 @@ public sealed class WorkLaws
             iter: 300);
 
     [Fact]
+    public void Things_fall_as_far_whether_triangles_are_looked_up_or_looked_through() =>
+        Gen.Select(Gen.Select(Some.Point, Some.Angles, Gen.Double[0.1, 3]).Array[2, 25], Some.Direction).Sample(
+            (things, along) =>
+            {
+                double? Way(bool indexed)
+                {
+                    var (shape, contacts) = (new Box(new(1, 2, 3)).Tessellate(), new Contacts(along));
+                    if (indexed)
+                    {
+                        Assert.NotNull(shape.Triangles);
+                    }
+
+                    Assert.Equal(indexed, shape.IsIndexed);
+                    for (var i = 0; i < things.Length; i++)
+                    {
+                        var (at, turn, size) = things[i];
+                        var world = (Placement.Default with { Position = at * 3, Rotation = turn, Scale = new(size, size, size) }).Local();
+                        if (i == 0)
+                        {
+                            contacts.AddFalling(shape, world);
+                        }
+                        else
+                        {
+                            contacts.AddStill(shape, world);
+                        }
+                    }
+
+                    return contacts.Distance();
+                }
+
+                var (through, up) = (Way(false), Way(true));
+                Assert.Equal(through is null, up is null);
+                Assert.Equal(through ?? 0, up ?? 0, tolerance: 1e-9 * (1 + Math.Abs(through ?? 0)));
+            },
+            iter: 300);
+
+    [Fact]
     public void Seats_are_the_same_however_many_move_to_them() =>
         Gen.Select(Gen.Int[2, 12], Gen.Int[0, 11].Array[1, 6], Gen.Int[-1, 13]).Sample((count, moving, index) =>
         {

@@ -58,6 +58,8 @@ public sealed class AmountStories
     [InlineData("+5", 15)]
     [InlineData("by 5", 15)]
     [InlineData("by -5", 5)]
+    [InlineData("by -50cm", 9.5)]
+    [InlineData("-(1+1)", -2)]
     [InlineData("*2", 20)]
     [InlineData("/4", 2.5)]
     public void A_field_takes_values_and_changes(string text, double after) =>
@@ -98,6 +100,7 @@ public sealed class AmountStories
     [InlineData("+5", AmountMode.Add, 5)]
     [InlineData("by 2", AmountMode.Add, 2)]
     [InlineData("by -2", AmountMode.Add, -2)]
+    [InlineData("by -50cm", AmountMode.Add, -0.5)]
     [InlineData("=1", AmountMode.Set, 1)]
     [InlineData("= 1", AmountMode.Set, 1)]
     [InlineData("to 1", AmountMode.Set, 1)]

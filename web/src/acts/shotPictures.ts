@@ -41,8 +41,8 @@ function put(shot: string, url: string, version: number): void {
 /** Where drawing is slow, what is shown already is made again seldom: it takes an eighth of the time at most. */
 const rests = 8;
 
-/** How long the last one took, in milliseconds. */
-let lately = 0;
+/** How long the last one took, in milliseconds; before the first, which also prepares the shaders, so long that it disturbs nobody. */
+let lately = 375;
 
 /** Makes what is wanted and older, one after the other, with a rest between. */
 export function makeSoon(after = Math.max(800, rests * lately)): void {
