@@ -12,7 +12,9 @@ export class Studio {
 
   constructor() {
     this.sun.castShadow = true;
-    this.sun.shadow.mapSize.set(1536, 1536);
+    // On a screen that is coarser than the page finer shadows would not be seen.
+    const fine = Math.round(1536 * Math.min(1, window.devicePixelRatio || 1));
+    this.sun.shadow.mapSize.set(fine, fine);
     this.sun.shadow.bias = -0.0006;
     this.sun.shadow.normalBias = 0.02;
     this.sun.shadow.radius = 5;
