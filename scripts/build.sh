@@ -18,11 +18,12 @@ run_logged() {
   "$@" >"$log" 2>&1 || { tail -n 30 "$log" >&2; fail "Building failed; see $log."; }
 }
 
+# With --no-build each publishes what has been built with the solution already.
 build_core() {
   changed browser src/Core src/Browser Directory.Build.props Directory.Packages.props && {
     say "Building the core for the page …"
     rm -rf "$root/artifacts/browser" "$root/web/public/_framework"
-    run_logged browser dotnet publish "$root/src/Browser" -c Release -o "$root/artifacts/browser"
+    run_logged browser dotnet publish "$root/src/Browser" -c Release -o "$root/artifacts/browser" "$@"
     mkdir -p "$root/web/public"
     cp -r "$root/artifacts/browser/wwwroot/_framework" "$root/web/public/_framework"
     built browser
@@ -34,7 +35,7 @@ build_page() {
   # The packages come while the core is compiled.
   need_npm &
   local packages=$!
-  build_core
+  build_core "$@"
   wait "$packages" || exit 1
   changed page web src/Core src/Browser && {
     say "Building the page …"
@@ -45,7 +46,6 @@ build_page() {
   return 0
 }
 
-# build_server [--no-build]: the solution has been built already.
 build_server() {
   changed server src/Core src/Exchange src/Server Directory.Build.props Directory.Packages.props && {
     say "Building the server …"

@@ -8,6 +8,7 @@ interface Session {
 
 interface Hooks {
   calmPivotSession?: Session;
+  calmPivotPage(): { shots: { id: string }[] };
   calmPivotStage: { throughShot(shot: string, width: number, height: number): Promise<Blob | null> };
 }
 
@@ -20,8 +21,9 @@ export async function prepared(context: BrowserContext): Promise<Page> {
   await page.goto('/?scene=orrery-room');
   await page.getByRole('tree').waitFor({ timeout: 120_000 });
   await page.evaluate(async () => {
-    const { calmPivotStage: stage, calmPivotSession: session } = window as unknown as Hooks;
-    await stage.throughShot('shot-01', 64, 48);
+    const { calmPivotStage: stage, calmPivotSession: session, calmPivotPage: page } = window as unknown as Hooks;
+    // Each has lamps of its own, and by their number shaders of its own.
+    for (const { id } of page().shots) await stage.throughShot(id, 64, 48);
     await session?.rest();
   });
   return page;
