@@ -24,7 +24,15 @@ const heldBy = (page: Page) =>
     return Object.fromEntries(all.map(([name, value]) => [name, JSON.stringify(value, plain)]));
   }, others);
 
-const shownBy = (page: Page) => page.evaluate(() => document.body.innerText.replace(/\d+ s ago|just now/g, ''));
+/** What stands on it, but for pictures that are still to come. */
+const shownBy = (page: Page) =>
+  page.evaluate(() =>
+    document.body.innerText
+      .replace(/\d+ s ago|just now/g, '')
+      .split('\n')
+      .filter((line) => line !== '…')
+      .join('\n'),
+  );
 
 test('a page that is put back is as one that has just been loaded', async ({ page, context }) => {
   const room = await Room.open(page);

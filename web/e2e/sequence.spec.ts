@@ -392,7 +392,7 @@ test('pictures, the contact sheet and one shot go out as files', async ({ page }
   const room = await Room.open(page);
   await run(page, 'shot.sheet');
   await expect(page.locator('[data-sheet-shot]')).toHaveCount(5);
-  await expect(page.locator('[data-sheet-shot] img')).toHaveCount(5, { timeout: 30_000 });
+  await expect(page.locator('[data-sheet-shot] img')).toHaveCount(5, { timeout: 90_000 });
   const sheet = await download(page, () => page.getByRole('button', { name: 'Save as one PNG' }).click());
   expect(sheet.bytes.subarray(1, 4).toString()).toBe('PNG');
   expect(sheet.bytes.readUInt32BE(16)).toBeGreaterThan(900);
