@@ -3,7 +3,7 @@ import { defineConfig } from '@playwright/test';
 /** The tests drive the real page on the real server; ./test starts both and says where. */
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 120_000,
+  timeout: 180_000,
   expect: { timeout: 15_000 },
   globalSetup: './e2e/warmUp.ts',
   fullyParallel: true,
@@ -17,7 +17,8 @@ export default defineConfig({
   retries: 2,
   reporter: process.env['PLAYWRIGHT_JSON_OUTPUT_FILE'] ? [['list'], ['json']] : 'list',
   use: {
-    actionTimeout: 20_000,
+    // A press may wait for shaders that are made in software.
+    actionTimeout: 45_000,
     baseURL: process.env['CALM_PIVOT_URL'] ?? 'http://127.0.0.1:5080',
     viewport: { width: 1280, height: 800 },
     // Pictures are drawn in software: a sixteenth of the pixels, where a test does not look at them.

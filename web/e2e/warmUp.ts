@@ -1,7 +1,7 @@
 import { chromium, type FullConfig } from '@playwright/test';
 
 /** For how long pictures of the demo are waited for. Without them the stories only take longer. */
-const longest = 120_000;
+const longest = 60_000;
 
 /**
  * Opens the demo until the pictures of its shots are kept. Copies take them over; else every story that begins on one would
