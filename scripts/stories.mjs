@@ -54,7 +54,7 @@ for (const story of failed)
 for (const story of of("skipped")) console.log(`Skipped: ${story.name}`);
 const errors = all.flatMap((report) => report.errors ?? []);
 for (const error of errors)
-  console.log(`Failed: ${error.message?.replace(colours, "")}`);
+  console.log(`Failed: ${saidBy({ error })}`);
 
 const bad = failed.length + errors.length + (strict ? again.length : 0);
 const good = of("expected").length + (strict ? 0 : again.length);
