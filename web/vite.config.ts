@@ -16,7 +16,7 @@ function preloads(): Plugin {
     transformIndexHtml: {
       order: 'post',
       handler(html, { bundle }) {
-        const page = Object.values(bundle ?? {}).find((file) => file.type === 'chunk' && file.name === 'page');
+        const page = Object.values(bundle ?? {}).find((file) => file.type === 'chunk' && file.name === 'mount');
         const ofPage = page?.type === 'chunk' ? [page.fileName, ...page.imports] : [];
         const core = readdirSync(new URL('public/_framework', import.meta.url)).filter((name) =>
           /^dotnet(\.(runtime|native)\.\w+)?\.js$/.test(name),

@@ -6,4 +6,4 @@ import './styles/index.css';
 void bootCore().catch(() => undefined);
 const linked = new URLSearchParams(location.search).get('scene');
 if (linked !== null) askAhead(linked);
-void import('./page');
+void import('./mount');
