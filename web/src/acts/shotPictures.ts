@@ -21,7 +21,7 @@ let making = false;
 /** A card asks for its picture, as long as it is on the screen. */
 export function wantPicture(shot: string): () => void {
   wanted.add(shot);
-  makeSoon(get().shotPictures.has(shot) ? undefined : 400);
+  makeSoon();
   return () => void wanted.delete(shot);
 }
 
@@ -44,8 +44,14 @@ const rests = 8;
 /** How long the last one took, in milliseconds; before the first, which also prepares the shaders, so long that it disturbs nobody. */
 let lately = 375;
 
+/** Something wanted has no picture yet. */
+function isMissing(): boolean {
+  const { shots, shotPictures } = get();
+  return shots.some((s) => wanted.has(s.id) && s.camera !== null && !shotPictures.has(s.id));
+}
+
 /** Makes what is wanted and older, one after the other, with a rest between. */
-export function makeSoon(after = Math.max(800, rests * lately)): void {
+export function makeSoon(after = isMissing() ? 400 : Math.max(800, rests * lately)): void {
   clearTimeout(resting);
   resting = setTimeout(() => void makeNext(), after);
 }
@@ -102,8 +108,7 @@ async function makeNext(): Promise<void> {
   } finally {
     making = false;
   }
-  const isMissing = get().shots.some((s) => wanted.has(s.id) && s.camera !== null && !get().shotPictures.has(s.id));
-  makeSoon(isMissing ? 60 : Math.max(60, rests * lately));
+  makeSoon(isMissing() ? 60 : Math.max(60, rests * lately));
 }
 
 loading.left = () => {
