@@ -62,6 +62,18 @@ async function download(page: Page, act: () => Promise<void>): Promise<{ name: s
   return { name: file.suggestedFilename(), bytes: await readFile((await file.path())!) };
 }
 
+test('the cards of a copy show the pictures that were kept, and none is drawn again', async ({ page }) => {
+  const drawn: string[] = [];
+  page.on('request', (r) => r.method() === 'PUT' && /\/shots\/[^/]+\/picture$/.test(r.url()) && drawn.push(r.url()));
+  await Room.open(page);
+  const { length } = await cards(page).all();
+  expect(length).toBe(5);
+  await expect(cards(page).locator('img')).toHaveCount(length);
+  // They have to be what is shown now, so that none waits to be drawn.
+  for (const card of await cards(page).all()) await expect(card).not.toHaveAttribute('title', /older than what it shows/);
+  expect(drawn).toEqual([]);
+});
+
 test('through the camera of a shot: aids, exactly the picture, and the view goes along with the shot', async ({
   page,
 }) => {

@@ -7,13 +7,11 @@ import type { WebGLProgram, WebGLRenderer } from 'three';
  */
 export class KeptPrograms {
   private readonly kept = new WeakSet<WebGLProgram>();
-  private known = 0;
 
   /** To be told after a picture was drawn. */
   keep({ info: { programs } }: WebGLRenderer): void {
-    if (!programs || programs.length === this.known) return;
-    this.known = programs.length;
-    for (const program of programs.filter((p) => !this.kept.has(p))) {
+    for (const program of programs ?? []) {
+      if (this.kept.has(program)) continue;
       this.kept.add(program);
       // One more than materials are drawn by it.
       program.usedTimes++;
