@@ -70,7 +70,8 @@ test('the cards of a copy show the pictures that were kept, and none is drawn ag
   expect(length).toBe(5);
   await expect(cards(page).locator('img')).toHaveCount(length);
   // They have to be what is shown now, so that none waits to be drawn.
-  for (const card of await cards(page).all()) await expect(card).not.toHaveAttribute('title', /older than what it shows/);
+  for (const card of await cards(page).all())
+    await expect(card).not.toHaveAttribute('title', /older than what it shows/);
   expect(drawn).toEqual([]);
 });
 
