@@ -66,9 +66,8 @@ test('the cards of a copy show the pictures that were kept, and none is drawn ag
   const drawn: string[] = [];
   page.on('request', (r) => r.method() === 'PUT' && /\/shots\/[^/]+\/picture$/.test(r.url()) && drawn.push(r.url()));
   await Room.open(page);
-  const { length } = await cards(page).all();
-  expect(length).toBe(5);
-  await expect(cards(page).locator('img')).toHaveCount(length);
+  await expect(cards(page)).toHaveCount(5);
+  await expect(cards(page).locator('img')).toHaveCount(5);
   // They have to be what is shown now, so that none waits to be drawn.
   for (const card of await cards(page).all())
     await expect(card).not.toHaveAttribute('title', /older than what it shows/);
