@@ -48,6 +48,8 @@ export default defineConfig({
         LIBGL_ALWAYS_SOFTWARE: '1',
         // In the thread that asks for it: two workers fill two processors.
         LP_NUM_THREADS: '0',
+        // So small a picture is sooner drawn than its shaders are made well: those of two hundred lamps take minutes else.
+        GALLIVM_PERF: 'nopt',
       },
     },
   },
