@@ -297,6 +297,7 @@ test('two shots are compared, either takes what the other has, and ghosts show w
   // The first takes everything: nothing is left but the names.
   await panel.getByRole('button', { name: '01 Room as 03 Dome' }).click();
   await expect(page.locator('[data-compared]')).toContainText('are the same but for their names');
+  await room.saved();
   const [one, three] = await Promise.all(
     [shots['Room'], shots['Dome']].map(async (shot) =>
       (await room.request.get(`/api/scenes/${room.id}/evaluated?shot=${shot}`)).json(),
@@ -313,7 +314,7 @@ test('two shots are compared, either takes what the other has, and ghosts show w
   await expect(page.locator('[data-compared]')).toContainText('otherwise in 01 Room');
   await panel.press('Escape');
   await expect(panel).toHaveCount(0);
-  expect(await state<unknown[]>(page, 'shadows')).toEqual([]);
+  await expect.poll(() => state<unknown[]>(page, 'shadows')).toEqual([]);
 });
 
 test('all shots run through for their lengths, to the frame; one without camera says so', async ({
