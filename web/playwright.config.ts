@@ -34,7 +34,7 @@ export default defineConfig({
         '--disable-sync',
         // Four samples a pixel take twice the time in software.
         '--webgl-antialiasing-mode=none',
-        // By Mesa, which takes a quarter of the time that the drawing library takes that the browser brings along.
+        // By Mesa, which takes half of the time, or less, that the drawing library takes that the browser brings along.
         '--use-gl=angle',
         '--use-angle=gl-egl',
         '--ignore-gpu-blocklist',
