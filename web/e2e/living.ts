@@ -60,7 +60,7 @@ export async function rested(page: Page, viewport: { width: number; height: numb
   const isDone = await Promise.race([resting.then(() => true), late]).catch(() => false);
   if (!isDone) return false;
   await page.setViewportSize(viewport);
-  await page.emulateMedia({ media: null, colorScheme: null, reducedMotion: null });
+  await page.emulateMedia({ media: null, colorScheme: null, reducedMotion: 'reduce' });
   await page.mouse.move(0, 0);
   return true;
 }

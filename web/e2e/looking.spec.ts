@@ -48,6 +48,39 @@ test('one view or four, by key and by label; each keeps its own place, and a dra
   await expect(labels).toHaveCount(4);
 });
 
+test('a view glides to what it is to show, and stands there at once where motion is unwelcome', async ({ page }) => {
+  const room = await Room.open(page);
+  await room.pick('telescope');
+  await room.still();
+  /** Frames one thing and then all; how far the eye was from its end at each picture in between. */
+  const ways = () =>
+    page.evaluate(async () => {
+      interface Stage {
+        frame(ids: string[] | null, glide: boolean): void;
+        viewWorld(): number[];
+      }
+      const stage = (window as unknown as { calmPivotStage: Stage }).calmPivotStage;
+      const seen: number[][] = [];
+      for (const ids of [['telescope'], null]) {
+        stage.frame(ids, true);
+        seen.push(stage.viewWorld());
+        for (const end = performance.now() + 400; performance.now() < end;) {
+          await new Promise((done) => requestAnimationFrame(done));
+          seen.push(stage.viewWorld());
+        }
+      }
+      return new Set(seen.map((w) => w.map((v) => v.toFixed(6)).join())).size;
+    });
+  expect(await ways()).toBe(2);
+  await page.emulateMedia({ reducedMotion: 'no-preference' });
+  // From where all is shown to the thing and back: the two ends, and places between.
+  expect(await ways()).toBeGreaterThan(3);
+  const glided = await room.look();
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  expect(await ways()).toBe(2);
+  expect(distance(await room.look(), glided)).toBeLessThan(1e-9);
+});
+
 test('standard views, parallel, previous view, and back to the start', async ({ page }) => {
   const room = await Room.open(page);
   const start = await room.look();

@@ -21,6 +21,8 @@ export const test = base.extend<Story, Worker>({
     async ({ browser }, use, { project }) => {
       const { baseURL, viewport, deviceScaleFactor, actionTimeout } = project.use;
       const context = await browser.newContext({
+        // Fewer pictures are drawn; what glides and fades is asked of stories of its own.
+        reducedMotion: 'reduce',
         ...(baseURL === undefined ? {} : { baseURL }),
         ...(viewport === undefined ? {} : { viewport }),
         ...(deviceScaleFactor === undefined ? {} : { deviceScaleFactor }),
