@@ -64,7 +64,7 @@ public static partial class Bridge
         return Write<IReadOnlyList<LinkThread>>([.. nodes.Select(draft.Find).OfType<Node>().SelectMany(node => LinkThread.Of(draft, node))]);
     }
 
-    /// <summary>A pivot and the own axes of a node as it stands: twelve numbers, or none where it is gone.</summary>
+    /// <summary>A pivot and the axes of a node that can be pointed at something, as it stands: twelve numbers, or none where it is gone.</summary>
     [JSExport]
     public static double[] OwnAxesOf(string id)
     {
@@ -74,7 +74,7 @@ public static partial class Bridge
             return [];
         }
 
-        var axes = OwnSpace.Of(draft, node);
+        var axes = node.Pointers(draft.World(node).Linear);
         return [.. draft.PivotOf(node).ToArray(), .. axes.X.ToArray(), .. axes.Y.ToArray(), .. axes.Z.ToArray()];
     }
 

@@ -185,7 +185,7 @@ public static class GltfReader
             _nodes.Add(node);
             _scene.Put(node);
             AddSeconds(node, content);
-            return (node, [.. content.VisualChildren]);
+            return (node, [.. content.VisualChildren.Where(child => child != LensOf(content))]);
         }
 
         private Node Fill(Node node, Gltf.Node source) => node.Kind switch
@@ -197,7 +197,7 @@ public static class GltfReader
                     Geometry = _meshes.Read(source.Mesh),
                     Materials = Core.Scene.Node.Trimmed([.. MeshReader.Slots(source.Mesh).Select(IdOf)]),
                 },
-            NodeKind.Camera => node with { Camera = LensReader.Camera(source.Camera) },
+            NodeKind.Camera => node with { Camera = LensReader.Camera(CameraOf(source)!) },
             NodeKind.Light => node with { Light = LensReader.Light(source.PunctualLight) },
             _ => node,
         };
@@ -254,7 +254,7 @@ public static class GltfReader
                 }
             }
 
-            Add(source.Camera is not null, NodeKind.Camera, n => n with { Camera = LensReader.Camera(source.Camera!) });
+            Add(CameraOf(source) is not null, NodeKind.Camera, n => n with { Camera = LensReader.Camera(CameraOf(source)!) });
             Add(source.PunctualLight is not null, NodeKind.Light, n => n with { Light = LensReader.Light(source.PunctualLight!) });
         }
 
@@ -360,8 +360,14 @@ public static class GltfReader
                 ? normals
                 : null;
 
+        /// <summary>The helper of our own files by which the camera of a node sees without its scale; null: there is none.</summary>
+        private static Gltf.Node? LensOf(Gltf.Node node) => node.VisualChildren.FirstOrDefault(child => OwnForm.Of(child)?["lens"]?.GetValueKind() == JsonValueKind.True);
+
+        private static Gltf.Camera? CameraOf(Gltf.Node node) =>
+            node.Camera ?? (LensOf(node) is { } lens ? lens.Camera ?? lens.VisualChildren.Select(child => child.Camera).FirstOrDefault(camera => camera is not null) : null);
+
         private static NodeKind KindOf(Gltf.Node node) =>
-            node.Mesh is not null ? NodeKind.Mesh : node.Camera is not null ? NodeKind.Camera : node.PunctualLight is not null ? NodeKind.Light : NodeKind.Group;
+            node.Mesh is not null ? NodeKind.Mesh : CameraOf(node) is not null ? NodeKind.Camera : node.PunctualLight is not null ? NodeKind.Light : NodeKind.Group;
 
         private static string KindWord(Gltf.Node node) => KindOf(node) switch
         {

@@ -144,13 +144,29 @@ public static class GltfWriter
 
             if (node.Camera is { } camera)
             {
-                LensWriter.Write(_model, holder, camera);
+                LensWriter.Write(_model, Eye(holder, _draft.World(stands).Linear, node.Name), camera);
             }
 
             if (node.Light is { } light)
             {
                 LensWriter.Write(_model, holder, light);
             }
+        }
+
+        /// <summary>
+        /// What holds a camera: where the node is mirrored, scaled or sheared in the world, a helper in it that is not, so that any reader sees through it by the lens axes.
+        /// </summary>
+        private static Gltf.Node Eye(Gltf.Node holder, Mat3 world, string name)
+        {
+            var axes = world.LensAxes();
+            if (axes.Distance(world) < 1e-6)
+            {
+                return holder;
+            }
+
+            var lens = holder.CreateNode(name + " (lens)");
+            lens.Extras = OwnForm.Extras(new() { ["lens"] = true });
+            return Place(lens, new(world.Inverse() * axes, Vec3.Zero), name);
         }
 
         /// <summary>Leads from the world into the frame of what carries a node.</summary>

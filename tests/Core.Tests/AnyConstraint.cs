@@ -18,12 +18,13 @@ internal static class AnyConstraint
         string? Axis() => r.Next(2) == 0 ? null : AnyConstraint.Axis(r);
         var patch = new ConstraintPatch { Kind = kind, Weight = r.Next(3) == 0 ? r.NextDouble() : null, Enabled = r.Next(6) == 0 ? false : null };
         patch = kind == "limit" ? patch : patch with { Target = kind == "stayOnSurface" ? one(n => n.Shape is not null || n.Geometry is not null) : r.Next(8) == 0 ? any() : one(null) };
+        Vec3? Point() => r.Next(4) == 0 ? new(r.NextDouble(), -1, 2 * r.NextDouble()) : null;
         string? Frame() => r.Next(2) == 0 ? "parent" : null;
         string? Mask() => r.Next(2) == 0 ? "xz" : null;
         return kind switch
         {
-            "aim" => patch with { Axis = Axis(), Up = r.Next(4) switch { 0 => Up.Least, 1 => new(Parent: new SignedAxis(2)), 2 => new(Toward: one(null)), _ => null } },
-            "swivel" => patch with { Facing = Axis(), Hinge = Vec3.Axis(r.Next(3)), From = r.Next(2) == 0 ? -40 : null, To = r.Next(2) == 0 ? 70 : null },
+            "aim" => patch with { Point = Point(), Axis = Axis(), Up = r.Next(4) switch { 0 => Up.Least, 1 => new(Parent: new SignedAxis(2)), 2 => new(Toward: one(null)), _ => null } },
+            "swivel" => patch with { Point = Point(), Facing = Axis(), Hinge = Vec3.Axis(r.Next(3)), From = r.Next(2) == 0 ? -40 : null, To = r.Next(2) == 0 ? 70 : null },
             "follow" => patch with { Axes = Mask(), Frame = Frame() },
             "matchRotation" => r.Next(4) == 0 ? patch with { Axes = "y", Factor = -2 } : patch with { Axes = Mask(), Frame = Frame() },
             "matchScale" => patch with { Axes = Mask() },

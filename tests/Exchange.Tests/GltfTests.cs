@@ -169,6 +169,30 @@ public sealed class GltfTests
     }
 
     [Fact]
+    public void Any_reader_sees_through_a_camera_as_it_is_seen_through_here() => Placements.Array[3].Sample(
+        placements =>
+        {
+            Node eye = Node("eye", NodeKind.Camera, "n1") with { Placement = placements[2], Camera = Camera.Default };
+            var chain = Chain(placements[..2]);
+            chain.Apply(new([new(eye.Id, null, eye), new("hat", null, Node("hat", NodeKind.Shape, "eye") with { Shape = new Box(Vec3.One) })]));
+            var world = World(chain, eye);
+            var bytes = GltfWriter.Write(chain, Pictures(), binary: true);
+            var sees = SharpGLTF.Schema2.ModelRoot.ParseGLB(bytes).LogicalNodes.Single(n => n.Camera is not null).WorldMatrix;
+            var axes = world.Linear.LensAxes();
+            double[] told = [sees.M11, sees.M12, sees.M13, sees.M21, sees.M22, sees.M23, sees.M31, sees.M32, sees.M33];
+            double[] expected = [.. axes.X.ToArray(), .. axes.Y.ToArray(), .. axes.Z.ToArray()];
+            Assert.All(told.Zip(expected), pair => Assert.Equal(pair.Second, pair.First, 2e-3));
+
+            // And it comes back as one object, with what it carries.
+            var back = GltfReader.Read(bytes);
+            Assert.Equal(["eye", "hat", "n0", "n1"], back.Nodes.Select(n => n.Name).Order());
+            var again = new SceneDocument("x", "x", "m", 0, back.Nodes, new Stored(back));
+            Assert.Equal(Camera.Default, back.Nodes.Single(n => n.Name == "eye").Camera);
+            Assert.True(World(again, back.Nodes.Single(n => n.Name == "eye")).Distance(world) < 1e-5 * (1 + world.Linear.Norm + world.Offset.Length));
+        },
+        iter: 100);
+
+    [Fact]
     public void Facets_of_shapes_and_the_shape_of_a_camera_s_picture_come_back()
     {
         var ball = Node("ball", NodeKind.Shape) with { Shape = Shape.Default("ball"), Normals = new(NormalsHow.Facets) };

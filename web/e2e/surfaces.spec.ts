@@ -1,6 +1,6 @@
-import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import validator from 'gltf-validator';
+import { independentPage } from './independent';
 import { Room } from './room';
 import { test } from './shared';
 
@@ -164,14 +164,7 @@ test('the stage draws what a material says as an independent renderer draws the 
   const remarks = report.issues.messages.filter((m) => m.severity < 2).map((m) => m.code);
   expect([...new Set(remarks)]).toEqual(['MESH_PRIMITIVE_GENERATED_TANGENT_SPACE']);
 
-  const other = await page.context().newPage();
-  await other.route('**/independent/**', (route) => {
-    const { pathname } = new URL(route.request().url());
-    const file = pathname.split('/independent/')[1]!;
-    if (file === 'page.html') return route.fulfill({ contentType: 'text/html', body: reader });
-    return route.fulfill({ contentType: 'text/javascript', body: readFileSync(`node_modules/three/${file}`, 'utf8') });
-  });
-  await other.goto('/independent/page.html');
+  const other = await independentPage(page.context());
   const difference = await other.evaluate(
     async ([file, strength, png, w, h]) => {
       const draw = (window as unknown as { draw(file: string, strength: number, w: number, h: number): Promise<Uint8ClampedArray> }).draw; // prettier-ignore
@@ -200,33 +193,3 @@ test('the stage draws what a material says as an independent renderer draws the 
   expect(difference.mean).toBeLessThanOrEqual(2);
   expect(difference.over).toBeLessThanOrEqual(0.01);
 });
-
-const reader = `<!doctype html>
-<script type="importmap">{"imports":{"three":"/independent/build/three.module.js"}}</script>
-<script type="module">
-import * as three from 'three';
-import { GLTFLoader } from '/independent/examples/jsm/loaders/GLTFLoader.js';
-window.draw = async (file, strength, width, height) => {
-  const renderer = new three.WebGLRenderer({ antialias: true, preserveDrawingBuffer: true });
-  renderer.setPixelRatio(1);
-  renderer.setSize(width, height, false);
-  const { scene: things, cameras } = await new GLTFLoader().loadAsync(file);
-  const scene = new three.Scene().add(things);
-  const white = new three.DataTexture(new Float32Array(4 * 8).fill(1), 4, 2, three.RGBAFormat, three.FloatType);
-  white.mapping = three.EquirectangularReflectionMapping;
-  white.needsUpdate = true;
-  scene.environment = white;
-  scene.environmentIntensity = strength;
-  scene.background = new three.Color(0);
-  renderer.toneMapping = three.NeutralToneMapping;
-  cameras[0].aspect = width / height;
-  cameras[0].updateProjectionMatrix();
-  renderer.render(scene, cameras[0]);
-  const canvas = document.createElement('canvas');
-  [canvas.width, canvas.height] = [width, height];
-  const context = canvas.getContext('2d');
-  context.drawImage(renderer.domElement, 0, 0);
-  window.picture = renderer.domElement.toDataURL();
-  return context.getImageData(0, 0, width, height).data;
-};
-</script>`;

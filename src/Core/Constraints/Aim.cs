@@ -4,11 +4,12 @@ namespace CalmPivot.Core.Constraints;
 
 /// <summary>
 /// Keeps an own axis pointing at a target, with another one kept upright. With d the direction to the target and g that of up:
-/// s = unit(g − (g·d)·d), ΔR = [d, s, d×s]·[a, u, a×u]ᵀ·Oᵀ. By nothing: the shortest arc from O·a to d. See model.md.
+/// s = unit(g − (g·d)·d), ΔR = [d, s, d×s]·[a, u, a×u]ᵀ·Oᵀ. By nothing: the shortest arc from O·a to d. Of cameras and lamps O are the lens axes. See model.md.
 /// </summary>
 /// <param name="Axis">The own axis a that aims.</param>
 /// <param name="UpAxis">The own axis u that is kept upright; another letter.</param>
-public sealed record Aim(string Id, bool Enabled, double Weight, string At, SignedAxis Axis, SignedAxis UpAxis, Up Up) : Constraint(Id, Enabled, Weight)
+/// <param name="Point">What of the target it aims at, in the target's own frame; null: its pivot.</param>
+public sealed record Aim(string Id, bool Enabled, double Weight, string At, SignedAxis Axis, SignedAxis UpAxis, Up Up, Vec3? Point = null) : Constraint(Id, Enabled, Weight)
 {
     internal static readonly Aim Blank = new("", true, 1, "", new(2, true), new(1), new(World: new SignedAxis(1)));
 
@@ -22,11 +23,17 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
 
     public override bool LooksFromPivot => true;
 
+    public override Vec3? Place => Point;
+
     public override SignedAxis? Points => Axis;
 
     public override string? Toward => Up.Toward;
 
-    public override Vec3 Side(Own own) => Axis.Vector * own.Facing(Axis.Index);
+    public override Vec3 Side(Own own)
+    {
+        ArgumentNullException.ThrowIfNull(own);
+        return own.IsLens ? own.Turn.Transposed() * Axis.Vector : Axis.Vector * own.Facing(Axis.Index);
+    }
 
     public override unsafe void Evaluate(ref Situation at)
     {
@@ -37,7 +44,7 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
             return;
         }
 
-        if (!Toward3(at.Target, at.TargetOwn!, at.Stance, d))
+        if (!Toward3(at.Target, Point ?? at.TargetOwn!.Pivot, at.Stance, d))
         {
             at.Warning = LinkWarning.AtTarget;
             return;
@@ -58,7 +65,7 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
         {
             at.FromParent(parent.Vector, g);
         }
-        else if (at.Toward == null || !Toward3(at.Toward, at.TowardOwn!, at.Stance, g))
+        else if (at.Toward == null || !Toward3(at.Toward, Up.Point ?? at.TowardOwn!.Pivot, at.Stance, g))
         {
             at.Warning = LinkWarning.AlongUp;
             Shortest(ref at, d, f);
@@ -80,17 +87,24 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
         (x, y, z) = (x * k, y * k, z * k);
 
         // The own axes a, u and a×u are to be d, s and d×s; the columns of R are these times the signs.
-        var third = 3 - Axis.Index - UpAxis.Index;
+        var axes = stackalloc double[9];
+        var (third, own) = (3 - Axis.Index - UpAxis.Index, at.Own);
         var turns = (UpAxis.Index - Axis.Index + 3) % 3 == 1 ? 1 : -1;
-        Write(at.Stance, Axis.Index, d[0], d[1], d[2], Axis.Sign * at.Own.Facing(Axis.Index));
-        Write(at.Stance, UpAxis.Index, x, y, z, UpAxis.Sign * at.Own.Facing(UpAxis.Index));
+        var into = own.IsLens ? axes : at.Stance + Stances.R;
+        double Facing(int axis) => own.IsLens ? 1 : own.Facing(axis);
+        Write(into, Axis.Index, d[0], d[1], d[2], Axis.Sign * Facing(Axis.Index));
+        Write(into, UpAxis.Index, x, y, z, UpAxis.Sign * Facing(UpAxis.Index));
         Write(
-            at.Stance,
+            into,
             third,
             d[1] * z - d[2] * y,
             d[2] * x - d[0] * z,
             d[0] * y - d[1] * x,
-            turns * Axis.Sign * UpAxis.Sign * at.Own.Facing(third));
+            turns * Axis.Sign * UpAxis.Sign * Facing(third));
+        if (own.IsLens)
+        {
+            at.TurnLens(axes);
+        }
     }
 
     /// <summary>The own axis that is nearest to the target aims, and of the others the one nearest to up is kept upright.</summary>
@@ -98,7 +112,7 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
     {
         ArgumentNullException.ThrowIfNull(given);
         double* d = stackalloc double[3], g = stackalloc double[3];
-        if (at.Target == null || !Toward3(at.Target, at.TargetOwn!, at.Stance, d))
+        if (at.Target == null || !Toward3(at.Target, Point ?? at.TargetOwn!.Pivot, at.Stance, d))
         {
             return this;
         }
@@ -111,7 +125,7 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
         }
         else if (Up.Toward is not null && at.Toward != null)
         {
-            Toward3(at.Toward, at.TowardOwn!, at.Stance, g);
+            Toward3(at.Toward, Up.Point ?? at.TowardOwn!.Pivot, at.Stance, g);
         }
 
         var axis = given.Axis is null ? Nearest(ref at, d, given.UpAxis is null ? -1 : UpAxis.Index) : Axis;
@@ -120,15 +134,23 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
 
     /// <summary>The own axis that is nearest to a direction, of another letter than one.</summary>
     internal static unsafe SignedAxis Nearest(ref Situation at, double* direction, int without) =>
-        SignedAxis.Nearest(Situation.Axes(at.Stance, at.Own), new(direction[0], direction[1], direction[2]), without);
+        SignedAxis.Nearest(Situation.Pointers(at.Stance, at.Own), new(direction[0], direction[1], direction[2]), without);
+
+    public override Constraint Told(string target, TargetReading was, TargetReading now, Own own, Affine place)
+    {
+        ArgumentNullException.ThrowIfNull(was);
+        ArgumentNullException.ThrowIfNull(now);
+        var told = target == At && Point is null && was.OwnPoint != now.OwnPoint ? this with { Point = was.OwnPoint } : this;
+        return Up is { Toward: { } toward, Point: null } && toward == target && was.OwnPoint != now.OwnPoint ? told with { Up = Up with { Point = was.OwnPoint } } : told;
+    }
 
     public override Constraint? Led(Func<string, string?> to) =>
         to(At) is not { } target ? null
         : Up.Toward is not { } toward ? this with { At = target }
-        : to(toward) is { } up ? this with { At = target, Up = new(Toward: up) } : null;
+        : to(toward) is { } up ? this with { At = target, Up = Up with { Toward = up } } : null;
 
     public override ConstraintPatch ToPatch() =>
-        Common() with { Target = At, Axis = Axis.ToString(), UpAxis = UpAxis.ToString(), Up = Up };
+        Common() with { Target = At, Point = Point, Axis = Axis.ToString(), UpAxis = UpAxis.ToString(), Up = Up };
 
     protected override Constraint Fit(ConstraintTaker take)
     {
@@ -144,14 +166,14 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
             up = new((axis.Index + 1) % 3);
         }
 
-        return this with { At = take.Target(At), Axis = axis, UpAxis = up, Up = take.Value("up", take.Patch.Up, Up) };
+        return this with { At = take.Target(At), Point = take.Point(At, Point), Axis = axis, UpAxis = up, Up = take.Value("up", take.Patch.Up, Up) };
     }
 
-    /// <summary>The direction from the pivot to what others go by.</summary>
+    /// <summary>The direction from the pivot to a place of something that stands with a world matrix.</summary>
     /// <returns>False: it is too near to have one.</returns>
-    internal static unsafe bool Toward3(double* world, Own own, double* pivot, double* into)
+    internal static unsafe bool Toward3(double* world, Vec3 point, double* pivot, double* into)
     {
-        Situation.Point(world, own, into);
+        Situation.Point(world, point, into);
         var most = Math.Max(into[0] * into[0] + into[1] * into[1] + into[2] * into[2], pivot[0] * pivot[0] + pivot[1] * pivot[1] + pivot[2] * pivot[2]);
         into[0] -= pivot[0];
         into[1] -= pivot[1];
@@ -169,9 +191,9 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
         return true;
     }
 
-    private static unsafe void Write(double* stance, int column, double x, double y, double z, double sign)
+    private static unsafe void Write(double* columns, int column, double x, double y, double z, double sign)
     {
-        var r = stance + Stances.R + 3 * column;
+        var r = columns + 3 * column;
         r[0] = x * sign;
         r[1] = y * sign;
         r[2] = z * sign;
@@ -179,11 +201,20 @@ public sealed record Aim(string Id, bool Enabled, double Weight, string At, Sign
 
     private unsafe void Shortest(ref Situation at, double* d, double* f)
     {
-        at.Axis(Axis, f);
-        if (!ShortestArc(at.Stance + Stances.R, f, d))
+        at.Pointer(Axis, f);
+        if (ShortestArc(at.Stance + Stances.R, f, d))
         {
-            HalfTurn(at.Stance + Stances.R, UpAxis.Index);
+            return;
         }
+
+        if (at.Own.IsLens)
+        {
+            at.Pointer(UpAxis, f);
+            Swivel.Turn(at.Stance + Stances.R, f, 180);
+            return;
+        }
+
+        HalfTurn(at.Stance + Stances.R, UpAxis.Index);
     }
 
     /// <summary>

@@ -36,6 +36,9 @@ public abstract record Constraint(string Id, bool Enabled, double Weight)
     /// <summary>What it looks at; null: nothing.</summary>
     public virtual string? Target => null;
 
+    /// <summary>The place on its target that it looks at, in that one's own frame; null: the pivot.</summary>
+    public virtual Vec3? Place => null;
+
     /// <summary>What says where up is, beside the target; null: nothing does.</summary>
     public virtual string? Toward => null;
 
@@ -89,8 +92,19 @@ public abstract record Constraint(string Id, bool Enabled, double Weight)
     {
     }
 
+    /// <summary>Brings back into a stance that was led on what this entry does not write of it: coordinates that are masked out.</summary>
+    /// <param name="whole">As it was before.</param>
+    public virtual unsafe void Spare(ref Situation at, double* whole, double* led)
+    {
+    }
+
     /// <summary>The same with what it says of its parent's frame said in another, so that it means the same in the world.</summary>
     public virtual Constraint Reframed(Reframing to) => this;
+
+    /// <summary>The same going by a target that is stored anew where it stands, so that it pulls where it pulled.</summary>
+    /// <param name="own">Of the node that has the entry.</param>
+    /// <param name="place">What that one takes of its parent for places.</param>
+    public virtual Constraint Told(string target, TargetReading was, TargetReading now, Own own, Affine place) => this;
 
     /// <summary>The same naming other things; null: it cannot be without what is left out.</summary>
     public abstract Constraint? Led(Func<string, string?> to);
@@ -136,6 +150,7 @@ public abstract record Constraint(string Id, bool Enabled, double Weight)
             Target = to.Target is null ? null : given.Target ?? Target,
             Axis = to.Axis is null ? given.Axis : given.Axis ?? facing,
             Facing = to.Facing is null ? given.Facing : given.Facing ?? facing,
+            Point = BlankOf(given).LooksFromPivot && (given.Target is null || given.Target == Target) ? given.Point ?? mine.Point : given.Point,
             Axes = to.Axes is null ? given.Axes : given.Axes ?? mine.Axes,
             Frame = to.Frame is null ? given.Frame : given.Frame ?? mine.Frame,
         };

@@ -14,7 +14,7 @@ public interface IStanding
 /// The constraints of one node in their order, evaluated on flat memory: <c>Wᵢ = mix(Wᵢ₋₁, Cᵢ(Wᵢ₋₁), weightᵢ)</c>. A run of entries that write the very
 /// same shares: acc = C₁, s = w₁; then s += wⱼ, acc = mix(acc, Cⱼ, wⱼ/s); W = mix(W, acc, min(1, s)).
 /// <code>
-/// var list = new ConstraintList(node.Placement.ToOwn(), node.Constraints);
+/// var list = new ConstraintList(node.ToOwn(), node.Constraints);
 /// list.Evaluate(world, place, basis, standing, scratch); // world: in as placed, out as it stands
 /// </code>
 /// </summary>
@@ -73,9 +73,18 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
     /// <param name="world">As placed now.</param>
     /// <param name="wanted">A stance; what of it is left for the placement stands in it afterwards.</param>
     /// <param name="parts">Which parts are to change; afterwards those that are left for the placement.</param>
+    /// <param name="asked">Those that the edit asks for; of all others rounding is no difference.</param>
     /// <param name="held">The entries that turn or move it away again.</param>
     /// <returns>The entries to be stored.</returns>
-    public ImmutableArray<Constraint> Reach(double* world, double* place, double* basis, IStanding standing, double* wanted, ref Writes parts, List<int> held)
+    public ImmutableArray<Constraint> Reach(
+        double* world,
+        double* place,
+        double* basis,
+        IStanding standing,
+        double* wanted,
+        ref Writes parts,
+        Writes asked,
+        List<int> held)
     {
         double* stance = stackalloc double[Stances.Size], placed = stackalloc double[Stances.Size], scratch = stackalloc double[Situation.ScratchSize];
         if (!Pulls || !Begin(world, stance))
@@ -94,10 +103,89 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
         var stored = entries.ToBuilder();
         for (var i = runs.Count - 1; i >= 0 && parts != Writes.Nothing; i--)
         {
-            Back(ref now, runs[i], standing, wanted, ref parts, stored, held);
+            Back(ref now, runs[i], standing, wanted, ref parts, asked, stored, held);
         }
 
         return stored.ToImmutable();
+    }
+
+    /// <summary>What each entry pulls to by itself, as world matrices; null: it does nothing.</summary>
+    public Affine?[] Pulled(double* world, double* place, double* basis, IStanding standing)
+    {
+        var pulled = new Affine?[entries.Length];
+        double* before = stackalloc double[Stances.Size], c = stackalloc double[Stances.Size], flat = stackalloc double[Flat.Size];
+        for (var i = 0; i < entries.Length; i++)
+        {
+            if (Before(world, place, basis, standing, i, before, c))
+            {
+                Stances.Compose(c, own, flat);
+                pulled[i] = Flat.Read(flat);
+            }
+        }
+
+        return pulled;
+    }
+
+    /// <summary>The entries with offsets by which each pulls to where it pulled, one after the other from the front, as far as offsets do that.</summary>
+    /// <param name="former">What they <see cref="Pulled"/> to.</param>
+    public ImmutableArray<Constraint> Kept(double* world, double* place, double* basis, IStanding standing, Affine?[] former)
+    {
+        ArgumentNullException.ThrowIfNull(former);
+        double* before = stackalloc double[Stances.Size], c = stackalloc double[Stances.Size], then = stackalloc double[Stances.Size];
+        double* scratch = stackalloc double[Situation.ScratchSize], placed = stackalloc double[Stances.Size], flat = stackalloc double[Flat.Size];
+        var kept = this;
+        for (var i = 0; i < entries.Length && i < former.Length; i++)
+        {
+            if (!entries[i].HasOffset || former[i] is not { } was || !kept.Before(world, place, basis, standing, i, before, c))
+            {
+                continue;
+            }
+
+            Flat.Write(was, flat);
+            if (!Stances.Split(flat, own, then) || (Stances.Differ(c, then) & entries[i].Writes) == Writes.Nothing || !Stances.Split(world, own, placed))
+            {
+                continue;
+            }
+
+            var now = new Situation { Placed = placed, Place = place, Basis = basis, Own = own, Scratch = scratch, Stance = before };
+            standing.Fill(i, ref now);
+            kept = kept.Entries[i].Offset(ref now, then) is { } entry ? new(own, kept.Entries.SetItem(i, entry)) : kept;
+        }
+
+        return kept.Entries;
+    }
+
+    /// <summary>The stance that an entry is evaluated on, that before the run that it is part of, and what it makes of it.</summary>
+    /// <returns>False: it does nothing, or there are no directions.</returns>
+    private bool Before(double* world, double* place, double* basis, IStanding standing, int index, double* before, double* pulled)
+    {
+        if (!entries[index].Pulls)
+        {
+            return false;
+        }
+
+        var start = index;
+        for (var i = index - 1; i >= 0 && (!entries[i].Pulls || entries[i].Shares(entries[index])); i--)
+        {
+            start = entries[i].Pulls ? i : start;
+        }
+
+        double* led = stackalloc double[Flat.Size], placed = stackalloc double[Stances.Size], scratch = stackalloc double[ScratchSize];
+        for (var i = 0; i < Flat.Size; i++)
+        {
+            led[i] = world[i];
+        }
+
+        Evaluate(led, place, basis, standing, scratch, start);
+        if (!Stances.Split(led, own, before) || !Stances.Split(world, own, placed))
+        {
+            return false;
+        }
+
+        Stances.CopyAll(before, pulled);
+        var now = new Situation { Placed = placed, Place = place, Basis = basis, Own = own, Scratch = scratch };
+        One(ref now, index, pulled, standing);
+        return true;
     }
 
     /// <summary>An entry with what was not given of it proposed for how things stand before it.</summary>
@@ -227,7 +315,15 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
     }
 
     /// <summary>Leads what is wanted behind a run back to what is wanted before it.</summary>
-    private void Back(ref Situation now, SharedRun run, IStanding standing, double* wanted, ref Writes parts, ImmutableArray<Constraint>.Builder stored, List<int> held)
+    private void Back(
+        ref Situation now,
+        SharedRun run,
+        IStanding standing,
+        double* wanted,
+        ref Writes parts,
+        Writes asked,
+        ImmutableArray<Constraint>.Builder stored,
+        List<int> held)
     {
         var first = stored[run.Entries[0].At];
         var mine = parts & first.Writes;
@@ -243,41 +339,35 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
         }
 
         double* goal = stackalloc double[Stances.Size];
+        Stances.CopyAll(wanted, goal);
         fixed (double* before = run.Before)
         {
-            var last = run.Entries[^1];
-            fixed (double* acc = last.Acc)
+            if (run.Share < 0.5)
             {
-                Stances.Copy(acc, goal, Writes.All);
-                Stances.Copy(wanted, goal, mine);
-                if (run.Share < 0.5)
-                {
-                    Lead(acc, goal, 1 / (1 - run.Share), mine, first, 1 - run.Share);
-                    Stances.Copy(goal, wanted, mine);
-                    return;
-                }
-
-                Lead(before, goal, 1 / run.Share, mine, first, run.Share);
+                Lead(ref now, run.Entries[^1].Acc, goal, 1 / (1 - run.Share), mine, first, 1 - run.Share);
+                Stances.Copy(goal, wanted, mine);
+                return;
             }
 
+            Lead(ref now, run.Before, goal, 1 / run.Share, mine, first, run.Share);
             var at = run.Entries.Count - 1;
             for (; at > 0 && run.Entries[at].Share < 0.5; at--)
             {
-                fixed (double* c = run.Entries[at].Own)
-                {
-                    Lead(c, goal, 1 / (1 - run.Entries[at].Share), mine, first, 1 - run.Entries[at].Share);
-                }
+                Lead(ref now, run.Entries[at].Own, goal, 1 / (1 - run.Entries[at].Share), mine, first, 1 - run.Entries[at].Share);
             }
 
             if (at > 0)
             {
-                fixed (double* acc = run.Entries[at - 1].Acc)
-                {
-                    Lead(acc, goal, 1 / run.Entries[at].Share, mine, first, run.Entries[at].Share);
-                }
+                Lead(ref now, run.Entries[at - 1].Acc, goal, 1 / run.Entries[at].Share, mine, first, run.Entries[at].Share);
             }
 
-            var index = run.Entries[at].At;
+            // What is not wanted otherwise is what this entry alone pulls to, not what the run comes to.
+            var (index, _, own, _) = run.Entries[at];
+            fixed (double* c = own)
+            {
+                Stances.Copy(c, goal, Writes.All & ~mine);
+            }
+
             now.Stance = before;
             Clear(ref now);
             standing.Fill(index, ref now);
@@ -289,27 +379,34 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
 
             stored[index] = entry;
             entry.HandOn(ref now, wanted);
-            parts &= Stances.Differ(before, wanted) | ~mine;
+            parts &= Stances.Differ(before, wanted, asked) | ~mine;
         }
     }
 
-    /// <summary>Leads on from one stance beyond another.</summary>
+    /// <summary>Leads on from one stance beyond another; what the entry does not write of a part stays as it is there.</summary>
     /// <exception cref="Refusal">held: no turn and no size does.</exception>
-    private static void Lead(double* from, double* to, double by, Writes parts, Constraint entry, double share)
+    private static void Lead(ref Situation now, double[] start, double* to, double by, Writes parts, Constraint entry, double share)
     {
         if (by == 1)
         {
             return;
         }
 
-        if ((parts & Writes.Turn) != 0 && Stances.Angle(from + Stances.R, to + Stances.R) * by > 180 + 1e-9)
+        var whole = stackalloc double[Stances.Size];
+        Stances.CopyAll(to, whole);
+        fixed (double* from = start)
         {
-            throw new Refusal(
-                Refusals.Held,
-                $"With {share * 100:0} % of its turn left, it cannot be turned as far as that: at most {180 * share:0}°. Change the weight of its constraint first.");
+            if ((parts & Writes.Turn) != 0 && Stances.Angle(from + Stances.R, to + Stances.R) * by > 180 + 1e-9)
+            {
+                throw new Refusal(
+                    Refusals.Held,
+                    $"With {share * 100:0} % of its turn left, it cannot be turned as far as that: at most {180 * share:0}°. Change the weight of its constraint first.");
+            }
+
+            Stances.Mix(from, to, by, parts, Vec3.Zero);
         }
 
-        Stances.Mix(from, to, by, parts, Vec3.Zero);
+        entry.Spare(ref now, whole, to);
         if ((parts & Writes.Stretch) != 0 && !(to[12] > 1e-12 && to[14] > 1e-12 && Math.Abs(to[17]) > 1e-12))
         {
             throw new Refusal(Refusals.Held, $"With {share * 100:0} % of its size left, it cannot become as small as that. Change the weight of its constraint first.");

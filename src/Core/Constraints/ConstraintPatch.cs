@@ -15,6 +15,9 @@ public sealed record ConstraintPatch
 
     public string? Target { get; init; }
 
+    /// <summary>The place on the target that is looked at, in its own frame; left out: its pivot.</summary>
+    public Vec3? Point { get; init; }
+
     /// <summary>The own axis that aims.</summary>
     public string? Axis { get; init; }
 
@@ -63,7 +66,7 @@ public sealed record ConstraintPatch
     /// <summary>The own axis that turns to the normal.</summary>
     public string? Align { get; init; }
 
-    /// <summary>Fields that are taken out: from, to, factor, align, low, high.</summary>
+    /// <summary>Fields that are taken out: point, from, to, factor, align, low, high.</summary>
     public string[]? Without { get; init; }
 }
 
@@ -80,6 +83,16 @@ public sealed class ConstraintTaker(ConstraintPatch patch, string kind)
     {
         _asked.Add("target");
         return patch.Target ?? present;
+    }
+
+    /// <summary>A place on the target; that of a former target says nothing of another.</summary>
+    public Vec3? Point(string target, Vec3? present)
+    {
+        _asked.Add("point");
+        return IsOut("point") ? null
+            : patch.Point is not { } point ? (patch.Target is { } other && other != target ? null : present)
+            : Math.Max(Math.Abs(point.X), Math.Max(Math.Abs(point.Y), Math.Abs(point.Z))) <= 1e15 ? point
+            : throw new Refusal(Refusals.NotUnderstood, "The point of this constraint needs three numbers of a size that can be computed with.");
     }
 
     public SignedAxis Axis(string name, string? given, SignedAxis present)
@@ -185,7 +198,7 @@ public sealed class ConstraintTaker(ConstraintPatch patch, string kind)
     {
         (string Name, bool Given)[] all =
         [
-            ("target", patch.Target is not null), ("axis", patch.Axis is not null), ("upAxis", patch.UpAxis is not null), ("up", patch.Up is not null),
+            ("target", patch.Target is not null), ("point", patch.Point is not null), ("axis", patch.Axis is not null), ("upAxis", patch.UpAxis is not null), ("up", patch.Up is not null),
             ("hinge", patch.Hinge is not null), ("zero", patch.Zero is not null), ("facing", patch.Facing is not null), ("from", patch.From is not null),
             ("to", patch.To is not null), ("axes", patch.Axes is not null), ("frame", patch.Frame is not null), ("offset", patch.Offset is not null),
             ("factor", patch.Factor is not null), ("of", patch.Of is not null), ("low", patch.Low is not null), ("high", patch.High is not null),

@@ -51,31 +51,30 @@ public sealed record Follow(string Id, bool Enabled, double Weight, string At, A
     public override bool Shares(Constraint other) => other is Follow follow && follow.Axes == Axes && follow.Frame == Frame;
 
     /// <summary>Coordinates that are masked out are not its own.</summary>
-    public override unsafe void HandOn(ref Situation at, double* wanted)
+    public override unsafe void HandOn(ref Situation at, double* wanted) => Masked(ref at, at.Stance, wanted);
+
+    public override unsafe void Spare(ref Situation at, double* whole, double* led)
     {
-        double* present = stackalloc double[3], c = stackalloc double[3], t = stackalloc double[3];
-        if (!Coordinates(ref at, at.Stance, present, t) || !Coordinates(ref at, wanted, c, t))
-        {
-            return;
-        }
-
-        for (var i = 0; i < 3; i++)
-        {
-            c[i] = Axes[i] ? present[i] : c[i];
-        }
-
-        if (Frame == Frame.Parent)
-        {
-            at.ToWorld(c, wanted);
-            return;
-        }
-
-        (wanted[0], wanted[1], wanted[2]) = (c[0], c[1], c[2]);
+        double* own = stackalloc double[3];
+        (own[0], own[1], own[2]) = (led[0], led[1], led[2]);
+        (led[0], led[1], led[2]) = (whole[0], whole[1], whole[2]);
+        Masked(ref at, own, led);
     }
 
     /// <summary>The offset is a way between places; along all three axes it can be said in any frame.</summary>
     public override Constraint Reframed(Reframing to) =>
         Frame == Frame.Parent && Axes == AxisMask.All ? this with { Away = to.Places * Away } : this;
+
+    public override Constraint Told(string target, TargetReading was, TargetReading now, Own own, Affine place)
+    {
+        ArgumentNullException.ThrowIfNull(was);
+        ArgumentNullException.ThrowIfNull(now);
+        var way = was.Point - now.Point;
+        way = Frame == Frame.Parent ? place.Linear.Inverse() * way : way;
+        return target == At && way != Vec3.Zero && way.IsFinite
+            ? this with { Away = new(Axes.X ? Away.X + way.X : Away.X, Axes.Y ? Away.Y + way.Y : Away.Y, Axes.Z ? Away.Z + way.Z : Away.Z) }
+            : this;
+    }
 
     public override Constraint? Led(Func<string, string?> to) => to(At) is { } target ? this with { At = target } : null;
 
@@ -94,6 +93,36 @@ public sealed record Follow(string Id, bool Enabled, double Weight, string At, A
         Frame = take.Frame(Frame),
         Away = take.Three(take.Patch.Offset, Away),
     };
+
+    /// <summary>Gives a place the coordinates of another that are its own.</summary>
+    private unsafe void Masked(ref Situation at, double* from, double* into)
+    {
+        if (Axes == AxisMask.All)
+        {
+            (into[0], into[1], into[2]) = (from[0], from[1], from[2]);
+            return;
+        }
+
+        double* own = stackalloc double[3], c = stackalloc double[3];
+        (own[0], own[1], own[2], c[0], c[1], c[2]) = (from[0], from[1], from[2], into[0], into[1], into[2]);
+        if (Frame == Frame.Parent && !(at.ToParent(from, own) && at.ToParent(into, c)))
+        {
+            return;
+        }
+
+        for (var i = 0; i < 3; i++)
+        {
+            c[i] = Axes[i] ? own[i] : c[i];
+        }
+
+        if (Frame == Frame.Parent)
+        {
+            at.ToWorld(c, into);
+            return;
+        }
+
+        (into[0], into[1], into[2]) = (c[0], c[1], c[2]);
+    }
 
     /// <summary>The coordinates of a point and of the target in the chosen frame.</summary>
     private unsafe bool Coordinates(ref Situation at, double* point, double* c, double* t)

@@ -11,8 +11,8 @@ public enum Limited
 }
 
 /// <summary>
-/// Keeps positions, angles or scales within bounds. Angles: of all triples that give the same orientation the one with the least excess
-/// (squares), ties nearest to the stored. See model.md.
+/// Keeps positions, angles or scales within bounds. Angles: of all triples that give the same orientation the one nearest to the stored one,
+/// whose given angles are cut. See model.md.
 /// </summary>
 /// <param name="Low">Metres, degrees or factors; any may be missing.</param>
 public sealed record Limit(string Id, bool Enabled, double Weight, Limited Of, Frame Frame, Bound Low, Bound High) : Constraint(Id, Enabled, Weight)
@@ -135,65 +135,22 @@ public sealed record Limit(string Id, bool Enabled, double Weight, Limited Of, F
         return any;
     }
 
+    /// <summary>Of all angles that give the same pose those nearest to the stored ones are cut: a door that is stored open too far stops at its limit.</summary>
     private unsafe void Turn(ref Situation at)
     {
         var own = at.Own;
         var b = Frame == Frame.World ? Mat3.Identity : Situation.Axes(at.Basis);
-        var first = Euler.FromMatrix(b.Transposed() * Situation.Axes(at.Stance, own), own.Order, own.Rotation);
-        if (Euler.FromLiningUp(first, own.Order) < Euler.LinesUpBelow)
+        var angles = Euler.FromMatrix(b.Transposed() * Situation.Axes(at.Stance, own), own.Order, own.Rotation);
+        if (Euler.FromLiningUp(angles, own.Order) < Euler.LinesUpBelow)
         {
             at.Warning = LinkWarning.LinesUp;
         }
 
-        // The other family: the middle angle from the other side, the two others half a turn on.
-        var (inner, middle, outer) = own.Order.Letters();
-        var second = first.With(inner, first[inner] + 180).With(middle, 180 - first[middle]).With(outer, first[outer] + 180);
-        var (a, excessA) = Nearest(first, own.Rotation);
-        var (c, excessC) = Nearest(second, own.Rotation);
-        var tie = Math.Abs(excessA - excessC) <= 1e-9 * (1 + excessA);
-        var (best, excess) = (tie ? (a - own.Rotation).LengthSquared <= (c - own.Rotation).LengthSquared : excessA < excessC) ? (a, excessA) : (c, excessC);
-        if (excess > 0)
+        var cut = new Vec3(Clamped(0, angles.X), Clamped(1, angles.Y), Clamped(2, angles.Z));
+        // Reading them costs the last places.
+        if ((cut - angles).LengthSquared > 1e-20)
         {
-            at.SetAxes(b * Euler.ToMatrix(new(Clamped(0, best.X), Clamped(1, best.Y), Clamped(2, best.Z)), own.Order));
+            at.SetAxes(b * Euler.ToMatrix(cut, own.Order));
         }
-    }
-
-    /// <summary>The angles by whole turns where they exceed the limits least, nearest to the stored; and the excess squared.</summary>
-    private (Vec3 Angles, double Excess) Nearest(Vec3 angles, Vec3 stored)
-    {
-        var sum = 0.0;
-        for (var i = 0; i < 3; i++)
-        {
-            var near = Degrees.Near(angles[i], stored[i]);
-            var (low, high) = (Low[i] ?? double.NegativeInfinity, High[i] ?? double.PositiveInfinity);
-            if (near < low || near > high)
-            {
-                // Of the two next to the bound that it lies beyond, and those next to the other one.
-                var best = near;
-                foreach (var bound in (ReadOnlySpan<double>)[low, high])
-                {
-                    if (double.IsFinite(bound))
-                    {
-                        var turn = Math.Floor((bound - near) / 360);
-                        Try(near + 360 * turn, ref best);
-                        Try(near + 360 * (turn + 1), ref best);
-                    }
-                }
-
-                near = best;
-            }
-
-            void Try(double angle, ref double best)
-            {
-                var (mine, other) = (Excess(angle), Excess(best));
-                best = mine < other - 1e-9 || (mine <= other + 1e-9 && Math.Abs(angle - stored[i]) < Math.Abs(best - stored[i])) ? angle : best;
-            }
-
-            double Excess(double angle) => Math.Max(0, Math.Max(low - angle, angle - high));
-            angles = angles.With(i, near);
-            sum += Excess(near) * Excess(near);
-        }
-
-        return (angles, sum);
     }
 }

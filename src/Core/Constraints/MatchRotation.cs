@@ -72,7 +72,8 @@ public sealed record MatchRotation(
             return this with { Away = Euler.FromMatrix(turn, EulerOrder.XYZ, Away) };
         }
 
-        var (present, angles, target) = (Angles(b, at.Stance, own, ref at), Angles(b, wanted, own, ref at), Wanted(read, ref at));
+        var (present, target) = (Angles(b, at.Stance, own, ref at), Wanted(read, ref at));
+        var angles = Fitting(Euler.FromMatrix(b.Transposed() * Situation.Axes(wanted, own), own.Order, present), present, own.Order);
         var away = Away;
         for (var i = 0; i < 3; i++)
         {
@@ -90,6 +91,32 @@ public sealed record MatchRotation(
     public override bool Shares(Constraint other) => other is MatchRotation match && match.Axes == Axes && match.Frame == Frame;
 
     public override unsafe void HandOn(ref Situation at, double* wanted) => Stances.Copy(at.Stance, wanted, Writes);
+
+    public override Constraint Told(string target, TargetReading was, TargetReading now, Own own, Affine place)
+    {
+        ArgumentNullException.ThrowIfNull(was);
+        ArgumentNullException.ThrowIfNull(now);
+        ArgumentNullException.ThrowIfNull(own);
+        if (target != At)
+        {
+            return this;
+        }
+
+        var (then, here) = (was.In(Frame), now.In(Frame));
+        if (Factor is null && Axes == AxisMask.All)
+        {
+            return then == here ? this : this with { Away = Euler.FromMatrix(here.Transposed() * then * Euler.ToMatrix(Away, EulerOrder.XYZ), EulerOrder.XYZ, Away) };
+        }
+
+        var by = Wanted(then, own.Order, was.Rotation) - Wanted(here, own.Order, now.Rotation);
+        var away = Away;
+        for (var i = 0; i < 3; i++)
+        {
+            away = Axes[i] ? away.With(i, away[i] + by[i]) : away;
+        }
+
+        return this with { Away = away };
+    }
 
     public override Constraint? Led(Func<string, string?> to) => to(At) is { } target ? this with { At = target } : null;
 
@@ -134,6 +161,30 @@ public sealed record MatchRotation(
         return Frame == Frame.World ? (Mat3.Identity, axes) : (Situation.Axes(at.Basis), Situation.Axes(at.TargetBasis).Transposed() * axes);
     }
 
+    /// <summary>
+    /// Of the two families of angles that give the same turn the one whose masked-out angles are those that stay: which of them is nearer to the stored ones says
+    /// nothing of what an offset can bring about.
+    /// </summary>
+    private Vec3 Fitting(Vec3 angles, Vec3 present, EulerOrder order)
+    {
+        var (inner, middle, outer) = order.Letters();
+        var other = angles.With(inner, angles[inner] + 180).With(middle, 180 - angles[middle]).With(outer, angles[outer] + 180);
+        return Off(other, out var near) < Off(angles, out var same) ? near : same;
+
+        double Off(Vec3 triple, out Vec3 turned)
+        {
+            var sum = 0.0;
+            turned = triple;
+            for (var i = 0; i < 3; i++)
+            {
+                turned = turned.With(i, Degrees.Near(triple[i], present[i]));
+                sum += Axes[i] ? 0 : Math.Abs(turned[i] - present[i]);
+            }
+
+            return sum;
+        }
+    }
+
     private static unsafe Vec3 Angles(Mat3 b, double* stance, Own own, ref Situation at)
     {
         var angles = Euler.FromMatrix(b.Transposed() * Situation.Axes(stance, own), own.Order, own.Rotation);
@@ -145,7 +196,8 @@ public sealed record MatchRotation(
         return angles;
     }
 
-    private Vec3 Wanted(Mat3 read, ref Situation at) => Factor is { } factor
-        ? at.TargetOwn!.Rotation * factor
-        : Euler.FromMatrix(read, at.Own.Order, at.TargetOwn!.Rotation);
+    private Vec3 Wanted(Mat3 read, ref Situation at) => Wanted(read, at.Own.Order, at.TargetOwn!.Rotation);
+
+    /// <param name="rotation">The stored angles of the target.</param>
+    private Vec3 Wanted(Mat3 read, EulerOrder order, Vec3 rotation) => Factor is { } factor ? rotation * factor : Euler.FromMatrix(read, order, rotation);
 }

@@ -48,11 +48,6 @@ public sealed record MatchScale(string Id, bool Enabled, double Weight, string A
         for (var i = 0; i < 3; i++)
         {
             var k = Diagonal(i);
-            if (!Axes[i] && Math.Abs(wanted[k] - at.Stance[k]) > 1e-9 * Math.Abs(at.Stance[k]))
-            {
-                return null;
-            }
-
             factors = Axes[i] ? factors.With(i, Math.Abs(wanted[k]) / Math.Abs(other[k])) : factors;
         }
 
@@ -61,13 +56,36 @@ public sealed record MatchScale(string Id, bool Enabled, double Weight, string A
 
     public override bool Shares(Constraint other) => other is MatchScale match && match.Axes == Axes;
 
-    /// <summary>Axes that are masked out, and what shears, are not its own.</summary>
+    /// <summary>Axes that are masked out, what shears and what mirrors are not its own.</summary>
     public override unsafe void HandOn(ref Situation at, double* wanted)
     {
         for (var i = 0; i < 3; i++)
         {
-            wanted[Diagonal(i)] = Axes[i] ? at.Stance[Diagonal(i)] : wanted[Diagonal(i)];
+            var k = Diagonal(i);
+            wanted[k] = Axes[i] ? Math.CopySign(at.Stance[k], wanted[k]) : wanted[k];
         }
+    }
+
+    public override unsafe void Spare(ref Situation at, double* whole, double* led)
+    {
+        for (var k = Stances.K; k < Stances.Size; k++)
+        {
+            var mine = (Axes.X && k == Diagonal(0)) || (Axes.Y && k == Diagonal(1)) || (Axes.Z && k == Diagonal(2));
+            led[k] = mine ? led[k] : whole[k];
+        }
+    }
+
+    public override Constraint Told(string target, TargetReading was, TargetReading now, Own own, Affine place)
+    {
+        ArgumentNullException.ThrowIfNull(was);
+        ArgumentNullException.ThrowIfNull(now);
+        var factors = Factors;
+        for (var i = 0; i < 3; i++)
+        {
+            factors = Axes[i] && was.Sizes[i] != now.Sizes[i] ? factors.With(i, factors[i] * (was.Sizes[i] / now.Sizes[i])) : factors;
+        }
+
+        return target == At ? this with { Factors = factors } : this;
     }
 
     public override Constraint? Led(Func<string, string?> to) => to(At) is { } target ? this with { At = target } : null;

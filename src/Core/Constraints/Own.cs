@@ -7,7 +7,8 @@ namespace CalmPivot.Core.Constraints;
 /// <param name="Turn">The directions Q of its pivot.</param>
 /// <param name="Signs">Those of its stored scale.</param>
 /// <param name="Rotation">The stored angles, degrees.</param>
-public sealed record Own(Vec3 Pivot, Mat3 Turn, Vec3 Signs, Vec3 Rotation, EulerOrder Order)
+/// <param name="IsLens">A camera or a lamp: what points something at something points its lens axes.</param>
+public sealed record Own(Vec3 Pivot, Mat3 Turn, Vec3 Signs, Vec3 Rotation, EulerOrder Order, bool IsLens = false)
 {
     private readonly double[] _facing = [Signs.X, Signs.Y, Signs.X * Signs.Y];
 

@@ -91,9 +91,11 @@ public unsafe struct Situation
     public LinkWarning Warning { get; set; }
 
     /// <summary>The point that others go by: a node's pivot.</summary>
-    public static void Point(double* world, Own own, double* into)
+    public static void Point(double* world, Own own, double* into) => Point(world, own.Pivot, into);
+
+    /// <summary>A place of a frame in the world.</summary>
+    public static void Point(double* world, Vec3 p, double* into)
     {
-        var p = own.Pivot;
         into[0] = world[0] * p.X + world[1] * p.Y + world[2] * p.Z + world[3];
         into[1] = world[4] * p.X + world[5] * p.Y + world[6] * p.Z + world[7];
         into[2] = world[8] * p.X + world[9] * p.Y + world[10] * p.Z + world[11];
@@ -170,6 +172,100 @@ public unsafe struct Situation
         into[0] = r[0] * sign;
         into[1] = r[1] * sign;
         into[2] = r[2] * sign;
+    }
+
+    /// <summary>One of the axes that an aim or a swivel turns: an own one, of a camera or a lamp one that it sees or shines by.</summary>
+    public readonly void Pointer(SignedAxis axis, double* into)
+    {
+        if (!Own.IsLens)
+        {
+            Axis(axis, into);
+            return;
+        }
+
+        var axes = stackalloc double[9];
+        Lens(Stance, Own, axes);
+        for (var i = 0; i < 3; i++)
+        {
+            into[i] = axes[3 * axis.Index + i] * axis.Sign;
+        }
+    }
+
+    /// <summary>All of them, by structs.</summary>
+    public static Mat3 Pointers(double* stance, Own own)
+    {
+        if (!own.IsLens)
+        {
+            return Axes(stance, own);
+        }
+
+        var e = stackalloc double[9];
+        Lens(stance, own, e);
+        return new(new(e[0], e[1], e[2]), new(e[3], e[4], e[5]), new(e[6], e[7], e[8]));
+    }
+
+    /// <summary>Turns the stance of a camera or a lamp so that it sees or shines by these axes, given by their columns: R' = axes·Λᵀ·R.</summary>
+    public readonly void TurnLens(double* axes)
+    {
+        double* lens = stackalloc double[9], turn = stackalloc double[9];
+        Lens(Stance, Own, lens);
+        for (var i = 0; i < 3; i++)
+        {
+            for (var j = 0; j < 3; j++)
+            {
+                turn[3 * j + i] = axes[i] * lens[j] + axes[3 + i] * lens[3 + j] + axes[6 + i] * lens[6 + j];
+            }
+        }
+
+        var r = Stance + Stances.R;
+        for (var c = 0; c < 9; c += 3)
+        {
+            var (x, y, z) = (r[c], r[c + 1], r[c + 2]);
+            for (var i = 0; i < 3; i++)
+            {
+                r[c + i] = turn[i] * x + turn[3 + i] * y + turn[6 + i] * z;
+            }
+        }
+    }
+
+    /// <summary>The lens axes of a stance by their columns, see <see cref="Mat3.LensAxes"/>; the linear part is R·K·Qᵀ.</summary>
+    private static void Lens(double* stance, Own own, double* into)
+    {
+        var q = own.Turn;
+        Led(stance, q.X.Z, q.Y.Z, q.Z.Z, into + 6);
+        Led(stance, q.X.Y, q.Y.Y, q.Z.Y, into + 3);
+        var k = 1 / Math.Sqrt(into[6] * into[6] + into[7] * into[7] + into[8] * into[8]);
+        for (var i = 6; i < 9; i++)
+        {
+            into[i] *= k;
+        }
+
+        var along = into[3] * into[6] + into[4] * into[7] + into[5] * into[8];
+        for (var i = 3; i < 6; i++)
+        {
+            into[i] -= along * into[i + 3];
+        }
+
+        k = 1 / Math.Sqrt(into[3] * into[3] + into[4] * into[4] + into[5] * into[5]);
+        for (var i = 3; i < 6; i++)
+        {
+            into[i] *= k;
+        }
+
+        into[0] = into[4] * into[8] - into[5] * into[7];
+        into[1] = into[5] * into[6] - into[3] * into[8];
+        into[2] = into[3] * into[7] - into[4] * into[6];
+    }
+
+    /// <summary>R·K of a direction.</summary>
+    private static void Led(double* stance, double x, double y, double z, double* into)
+    {
+        double* r = stance + Stances.R, k = stance + Stances.K;
+        var (a, b, c) = (k[0] * x + k[1] * y + k[3] * z, k[2] * y + k[4] * z, k[5] * z);
+        for (var i = 0; i < 3; i++)
+        {
+            into[i] = r[i] * a + r[3 + i] * b + r[6 + i] * c;
+        }
     }
 
     /// <summary>All own axes, O(W), of some stance, by structs.</summary>

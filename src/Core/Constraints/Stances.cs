@@ -162,6 +162,9 @@ public static unsafe class Stances
         return parts;
     }
 
+    /// <summary>Which parts of two stances differ: of those that an edit asks for by more than the last places, of the others by more than what rounding comes to.</summary>
+    public static Writes Differ(double* a, double* b, Writes asked) => Differ(a, b) | (Differ(a, b, 4e-15) & asked);
+
     /// <summary>The angle between two rotations, given by their columns; degrees.</summary>
     public static double Angle(double* from, double* to)
     {

@@ -44,12 +44,14 @@ public sealed record StayOnSurface(
 
         var from = new Vec3(at.Stance[0], at.Stance[1], at.Stance[2]);
         var world = Flat.Read(at.Target);
-        if (!(IsAlong ? surface.Meet(world, from, Along, out var point, out var normal) : surface.Nearest(world, from, out point, out normal)))
+        if (!(IsAlong ? surface.Meet(world, from, Along, out var point, out var number) : surface.Nearest(world, from, out point, out number)))
         {
             at.Warning = LinkWarning.Missed;
             return;
         }
 
+        // As it is shown: smooth where that is smooth, so that nothing turns in steps.
+        var normal = surface.Shown(number, world, point);
         (at.Stance[0], at.Stance[1], at.Stance[2]) = point + normal * Above;
         if (Align is { } axis)
         {

@@ -5,10 +5,11 @@ namespace CalmPivot.Core.Constraints;
 /// <summary>
 /// Turns about a hinge alone, so that an own axis faces a target as far as the hinge lets it. With V what the entries before have
 /// turned, h = V·E_P·hinge, z = V·E_P·zero, f = O·facing and t' = t − p, each less its part along h: α is the angle from z to t',
-/// φ that from z to f; ΔR = Rot(h, clamp(α) − φ). See model.md.
+/// φ that from z to f; ΔR = Rot(h, clamp(α) − φ). Of cameras and lamps O are the lens axes. See model.md.
 /// </summary>
 /// <param name="Hinge">A unit vector in the parent's frame.</param>
 /// <param name="Zero">From where angles count; a unit vector in the parent's frame.</param>
+/// <param name="Point">What of the target it faces, in the target's own frame; null: its pivot.</param>
 /// <param name="From">The least angle, in degrees; null: none.</param>
 public sealed record Swivel(
     string Id,
@@ -19,7 +20,8 @@ public sealed record Swivel(
     Vec3 Zero,
     SignedAxis Facing,
     double? From,
-    double? To) : Constraint(Id, Enabled, Weight)
+    double? To,
+    Vec3? Point = null) : Constraint(Id, Enabled, Weight)
 {
     internal static readonly Swivel Blank = new("", true, 1, "", Vec3.UnitY, Vec3.UnitZ, new(2), null, null);
 
@@ -33,9 +35,15 @@ public sealed record Swivel(
 
     public override bool LooksFromPivot => true;
 
+    public override Vec3? Place => Point;
+
     public override SignedAxis? Points => Facing;
 
-    public override Vec3 Side(Own own) => Facing.Vector * own.Facing(Facing.Index);
+    public override Vec3 Side(Own own)
+    {
+        ArgumentNullException.ThrowIfNull(own);
+        return own.IsLens ? own.Turn.Transposed() * Facing.Vector : Facing.Vector * own.Facing(Facing.Index);
+    }
 
     public override unsafe void Evaluate(ref Situation at)
     {
@@ -50,8 +58,8 @@ public sealed record Swivel(
         at.FromParent(Zero, z);
         Turned(ref at, h);
         Turned(ref at, z);
-        at.Axis(Facing, f);
-        Situation.Point(at.Target, at.TargetOwn!, t);
+        at.Pointer(Facing, f);
+        Situation.Point(at.Target, Point ?? at.TargetOwn!.Pivot, t);
         var far = Math.Max(Length(t), Length(at.Stance));
         t[0] -= at.Stance[0];
         t[1] -= at.Stance[1];
@@ -101,7 +109,7 @@ public sealed record Swivel(
         double* d = stackalloc double[3], h = stackalloc double[3], f = stackalloc double[3], e = stackalloc double[9];
         at.FromParent(Hinge, h);
         var facing = Facing;
-        if (given.Facing is null && at.Target != null && Aim.Toward3(at.Target, at.TargetOwn!, at.Stance, d))
+        if (given.Facing is null && at.Target != null && Aim.Toward3(at.Target, Point ?? at.TargetOwn!.Pivot, at.Stance, d))
         {
             Less(d, h);
             var along = Aim.Nearest(ref at, h, -1);
@@ -113,7 +121,7 @@ public sealed record Swivel(
             return this with { Facing = facing };
         }
 
-        at.Axis(facing, f);
+        at.Pointer(facing, f);
         Less(f, h);
         at.Parent(e);
         var zero = new Vec3(
@@ -128,16 +136,24 @@ public sealed record Swivel(
 
     public override Constraint Reframed(Reframing to) => this with { Hinge = (to.Turn * Hinge).Unit(), Zero = (to.Turn * Zero).Unit() };
 
+    public override Constraint Told(string target, TargetReading was, TargetReading now, Own own, Affine place)
+    {
+        ArgumentNullException.ThrowIfNull(was);
+        ArgumentNullException.ThrowIfNull(now);
+        return target == At && Point is null && was.OwnPoint != now.OwnPoint ? this with { Point = was.OwnPoint } : this;
+    }
+
     public override Constraint? Led(Func<string, string?> to) => to(At) is { } target ? this with { At = target } : null;
 
     public override ConstraintPatch ToPatch() =>
-        Common() with { Target = At, Hinge = Hinge, Zero = Zero, Facing = Facing.ToString(), From = From, To = To };
+        Common() with { Target = At, Point = Point, Hinge = Hinge, Zero = Zero, Facing = Facing.ToString(), From = From, To = To };
 
     protected override Constraint Fit(ConstraintTaker take)
     {
         var made = this with
         {
             At = take.Target(At),
+            Point = take.Point(At, Point),
             Hinge = take.Direction("hinge", take.Patch.Hinge, Hinge),
             Zero = take.Direction("zero", take.Patch.Zero, Zero),
             Facing = take.Axis("facing", take.Patch.Facing, Facing),

@@ -9,8 +9,9 @@ namespace CalmPivot.Core.Constraints;
 /// Where up is for something that aims: along an axis of the world or of its parent, toward a node, or (with none of them) by
 /// nothing: it then turns as little as it can. In JSON an object with the one that holds, or the word "least".
 /// </summary>
+/// <param name="Point">The place toward which it is up, in the frame of the one that is named; null: its pivot.</param>
 [JsonConverter(typeof(UpConverter))]
-public sealed record Up(SignedAxis? World = null, SignedAxis? Parent = null, string? Toward = null)
+public sealed record Up(SignedAxis? World = null, SignedAxis? Parent = null, string? Toward = null, Vec3? Point = null)
 {
     public static readonly Up Least = new();
 }
@@ -40,7 +41,15 @@ public sealed class UpConverter : JsonConverter<Up>
             "toward" => new Up(Toward: text),
             _ => throw Unknown(),
         };
-        return reader.Read() && reader.TokenType == JsonTokenType.EndObject ? up : throw Unknown();
+        if (reader.Read() && up.Toward is not null && reader.TokenType == JsonTokenType.PropertyName && reader.ValueTextEquals("point"u8))
+        {
+            reader.Read();
+            var point = JsonSerializer.Deserialize(ref reader, options.Of<Vec3>());
+            up = point.Length < 1e15 ? up with { Point = point } : throw Unknown();
+            reader.Read();
+        }
+
+        return reader.TokenType == JsonTokenType.EndObject ? up : throw Unknown();
     }
 
     public override void Write(Utf8JsonWriter writer, Up value, JsonSerializerOptions options)
@@ -59,9 +68,15 @@ public sealed class UpConverter : JsonConverter<Up>
             _ => ("toward", value.Toward!),
         };
         writer.WriteString(name, text);
+        if (value is { Toward: not null, Point: { } point })
+        {
+            writer.WritePropertyName("point");
+            JsonSerializer.Serialize(writer, point, options.Of<Vec3>());
+        }
+
         writer.WriteEndObject();
     }
 
     private static JsonException Unknown() =>
-        new("Up is {\"world\":\"+y\"}, {\"parent\":\"+y\"}, {\"toward\":an id} or \"least\".");
+        new("Up is {\"world\":\"+y\"}, {\"parent\":\"+y\"}, {\"toward\":an id, \"point\":of it} or \"least\".");
 }

@@ -35,7 +35,7 @@ public sealed record LensShape(IReadOnlyList<IReadOnlyList<Vec3>> Lines, IReadOn
 /// <summary>
 /// The cone and the range of a lamp, the angle of view of a camera: where they are drawn on the stage, and what a drag of one
 /// makes of it. They keep one size on the screen, but for a range, which stands where it ends. Lamps shine and cameras look
-/// along their −Z; size and shear of their world matrix do not count.
+/// along their −Z, by the lens axes: size, mirror and shear of their world matrix do not count.
 /// <code>
 /// var lens = new LensHandles(scene, lamp, world, view, size: 1.2);
 /// lens.Shape.Grips[0].Words;                 // "Outer cone 30°"
@@ -53,7 +53,7 @@ public sealed class LensHandles(IScene scene, Node node, Affine world, View view
     private const int Parts = 48;
 
     private readonly Vec3 _at = world.Offset;
-    private readonly Mat3 _turn = world.Linear.RotationPart();
+    private readonly Mat3 _turn = world.Linear.LensAxes();
     private readonly Speaker _say = new(scene);
 
     /// <summary>Where it looks or shines.</summary>

@@ -63,7 +63,7 @@ public sealed record Bake(IReadOnlyList<string> Nodes, string? UpTo = null, bool
     }
 
     /// <summary>Nothing moves, but where entries that stay read single angles near the stored ones.</summary>
-    public override string? Foretell(IScene scene) => UpTo is null ? null : Jumps.Said(scene, this, Nodes);
+    public override string? Foretell(IScene scene) => Jumps.OfConstrained(scene, this, UpTo is null ? [] : Nodes);
 
     /// <summary>After an entry, and those that share with the last that pulls up to it.</summary>
     private static int EndOf(Node node, int at)

@@ -73,6 +73,7 @@ public static class Batch
             first ??= edit.Say(new Speaker(scene));
         }
 
+        StoredAnew.Keep(draft);
         return first!;
     }
 
@@ -98,6 +99,7 @@ public static class Batch
                 Worlds.Check(draft);
             }
 
+            done.Held.AddRange(draft.Held);
             var before = done.Written.Count();
             Layered.Write(done, draft, scope);
             done.Spend(draft.Work);

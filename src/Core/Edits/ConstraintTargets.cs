@@ -40,7 +40,7 @@ internal static class ConstraintTargets
         var buffer = stackalloc double[3 * Flat.Size];
         Flat.Write(draft.Placed(node), world);
         draft.Worlds.Frame(node, place, basis);
-        return new ConstraintList(node.Placement.ToOwn(), node.Constraints).Proposed(index, given, world, place, basis, new KnownWorlds.Standing(draft, node, buffer));
+        return new ConstraintList(node.ToOwn(), node.Constraints).Proposed(index, given, world, place, basis, new KnownWorlds.Standing(draft, node, buffer));
     }
 
     /// <summary>Where an entry stands in the list of a node.</summary>

@@ -42,7 +42,7 @@ public static class Facings
     /// </summary>
     public static ConstraintPatch Swivel(SceneDraft draft, Node node, string target, SignedAxis hinge, SignedAxis facing)
     {
-        var (parent, placed) = (draft.FrameOf(node).Basis.RotationPart(), node.Placement.OwnAxes(draft.Placed(node).Linear));
+        var (parent, placed) = (draft.FrameOf(node).Basis.RotationPart(), node.Pointers(draft.Placed(node).Linear));
         return new()
         {
             Kind = "swivel",

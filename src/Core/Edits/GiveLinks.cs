@@ -84,5 +84,5 @@ public sealed record GiveLinks(string From, IReadOnlyList<string> To) : Edit
         (InParent(draft, to) * (InParent(draft, from).Transposed() * direction)).Unit();
 
     private static Mat3 InParent(SceneDraft draft, Node node) =>
-        draft.FrameOf(node).Basis.RotationPart().Transposed() * node.Placement.OwnAxes(draft.Placed(node).Linear);
+        draft.FrameOf(node).Basis.RotationPart().Transposed() * node.Pointers(draft.Placed(node).Linear);
 }

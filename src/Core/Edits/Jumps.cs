@@ -20,18 +20,22 @@ public static class Jumps
         ];
     }
 
-    /// <summary>The same of those that have constraints: all others stay by the edit itself.</summary>
+    /// <summary>The same of those that have constraints, and of all that go by what is stored anew where it stands: others stay by the edit itself.</summary>
     internal static string? OfConstrained(IScene scene, Edit edit, IEnumerable<string> nodes) =>
-        nodes.Where(id => scene.Find(id) is { Constraints.IsEmpty: false }).ToList() is { Count: > 0 } tied ? Said(scene, edit, tied) : null;
+        scene.Constrained.Count == 0 ? null
+        : Said(scene, edit, draft => nodes.Where(id => scene.Find(id) is { Constraints.IsEmpty: false }).Concat(StoredAnew.Readers(draft)));
 
     /// <summary>"Turns Tube by 12.3°.", said beforehand; null: nothing jumps, or it cannot be done.</summary>
-    internal static string? Said(IScene scene, Edit edit, IEnumerable<string> nodes)
+    internal static string? Said(IScene scene, Edit edit, IEnumerable<string> nodes) => Said(scene, edit, _ => nodes);
+
+    private static string? Said(IScene scene, Edit edit, Func<SceneDraft, IEnumerable<string>> nodes)
     {
         var draft = new SceneDraft(scene);
         try
         {
             edit.ApplyTo(draft);
-            var jumps = Of(scene, draft, nodes);
+            StoredAnew.Keep(draft);
+            var jumps = Of(scene, draft, nodes(draft));
             return jumps.Count == 0 ? null : ConstraintWords.Jumps(jumps, new(scene));
         }
         catch (Refusal)

@@ -50,6 +50,8 @@ public static class Layered
                 }
             }
 
+            StoredAnew.Keep(draft);
+
             if (scope.Shot is null || scope.Narrow || draft.Below is not ShotScene layer)
             {
                 return draft;

@@ -17,7 +17,7 @@ public sealed record Level(IReadOnlyList<string> Nodes) : Edit
         foreach (var node in Targets.Movers(draft, Nodes, ChildrenMode.Stay))
         {
             var world = draft.World(draft.AsItStands(node));
-            var back = world.Linear.RotationPart().Z;
+            var back = world.Linear.LensAxes().Z;
             var across = Vec3.UnitY.Cross(back);
             if (across.Length < 1e-6)
             {

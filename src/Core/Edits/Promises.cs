@@ -1,3 +1,5 @@
+using System.Collections.Immutable;
+using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
@@ -14,7 +16,20 @@ public sealed class Promises
     {
     }
 
-    private readonly List<(string? Shot, Dictionary<string, Affine> Worlds)> _contexts = [];
+    private readonly List<Context> _contexts = [];
+
+    /// <summary>The scene or a shot of it, as it was.</summary>
+    /// <param name="Stored">Where nodes stand that are stored anew.</param>
+    /// <param name="Readers">Where those stand that go by them, and their constraints.</param>
+    /// <param name="Readings">What these read of them.</param>
+    private sealed record Context(
+        string? Shot,
+        Dictionary<string, Stood> Stored,
+        Dictionary<string, (Affine World, ImmutableArray<Constraint> Entries)> Readers,
+        Dictionary<string, TargetReading> Readings);
+
+    /// <summary>Where a node stands, and where it is placed before its constraints, and what these pull to, where that is promised, too.</summary>
+    private readonly record struct Stood(Affine World, (Affine Placed, Affine?[] Pulled)? Kept);
 
     /// <summary>Where an edit was computed on what a shot shows: that shot, and what it is to show of what keeps its place.</summary>
     private (string Shot, List<Node> Nodes)? _worked;
@@ -35,18 +50,24 @@ public sealed class Promises
             return null;
         }
 
-        var on = Above(before, kept);
-        on.UnionWith(Above(draft, kept));
+        // What goes by them is told what they are stored as in the scene; in a shot they may be stored otherwise.
+        var edited = change.Nodes.Where(n => IsEdited(n.Before, n.After)).Select(n => n.Id).ToHashSet();
+        var readers = kept.Where(edited.Contains).SelectMany(id => StoredAnew.Readers(draft, id)).Distinct()
+            .Where(id => !edited.Contains(id) && before.Find(id) is { } was && IsKept(before, draft, was, draft.Get(id))).ToList();
+        kept.RemoveAll(readers.Contains);
+        var placed = kept.Where(id => draft.Get(id) is { Constraints.IsEmpty: false } now && IsSame(before.Placed(before.Get(id)), draft.Placed(now), 1e-9)).ToHashSet();
+        var on = Above(before, [.. kept, .. readers]);
+        on.UnionWith(Above(draft, [.. kept, .. readers]));
         var promises = new Promises();
         if (scope.Shot is { } worked)
         {
-            promises.Add(null, done, kept, on);
+            promises.Add(null, done, kept, placed, readers, on);
             promises._worked = (worked, kept.ConvertAll(draft.Get));
         }
 
         foreach (var shot in shots.Where(shot => shot != scope.Shot))
         {
-            promises.Add(shot, new ShotScene(done, shot), kept, on);
+            promises.Add(shot, new ShotScene(done, shot), kept, placed, readers, on);
         }
 
         return promises._contexts.Count == 0 ? null : promises;
@@ -93,31 +114,39 @@ public sealed class Promises
     /// <exception cref="Refusal">It cannot be stored there.</exception>
     internal void Keep(SceneDraft done)
     {
-        foreach (var (shot, worlds) in _contexts)
+        foreach (var context in _contexts)
         {
+            var shot = context.Shot;
             if (shot is not null)
             {
                 ShowAsWorked(done);
             }
 
             var draft = new SceneDraft(shot is null ? done : new ShotScene(done, shot));
-            var moved = worlds.Where(w => draft.Find(w.Key) is { } node && !IsSame(draft.World(node), w.Value, 1e-11)).ToDictionary();
-            done.Spend(worlds.Count);
-            if (moved.Count == 0)
-            {
-                continue;
-            }
-
+            done.Spend(context.Stored.Count + context.Readers.Count);
             try
             {
-                Writer.Stand(draft, moved);
+                var moved = context.Stored.Where(w => IsMoved(draft, w.Key, w.Value.World)).ToDictionary();
+                Writer.Stand(draft, moved.ToDictionary(m => m.Key, m => m.Value.World), id => moved[id].Kept);
+                foreach (var (id, reader) in context.Readers)
+                {
+                    StoredAnew.Tell(draft, id, reader.Entries, context.Readings);
+                }
+
+                Writer.Stand(draft, context.Readers.Where(r => IsMoved(draft, r.Key, r.Value.World)).ToDictionary(r => r.Key, r => r.Value.World));
             }
             catch (Refusal refusal) when (shot is not null)
             {
                 throw new Refusal(refusal.Word, $"In {Shot.TitleOf(done, shot)}: {refusal.Message}");
             }
 
+            done.Held.AddRange(draft.Held);
             var change = draft.ToChange();
+            if (!change.All.Any())
+            {
+                continue;
+            }
+
             if (shot is null)
             {
                 done.Take(change);
@@ -156,6 +185,13 @@ public sealed class Promises
         .Where(n => n is { Before: { } was, After: { } now } && IsStoredAnew(was, now) && IsKept(before, after, was, now))
         .Select(n => n.Id)];
 
+    private static bool IsMoved(SceneDraft draft, string id, Affine from) => draft.Find(id) is { } node && !IsSame(draft.World(node), from, 1e-11);
+
+    /// <summary>Whether the edit wrote more of a node than what it was told of others.</summary>
+    private static bool IsEdited(Node? was, Node? now) =>
+        was is null || now is null || was.Parent != now.Parent || !was.Placement.Equals(now.Placement)
+        || !was.Constraints.Select(c => (c.Id, c.Kind, c.Enabled)).SequenceEqual(now.Constraints.Select(c => (c.Id, c.Kind, c.Enabled)));
+
     private static bool IsSame(Affine a, Affine b, double tolerance) => a.Distance(b) <= tolerance * Math.Max(1, Math.Max(a.Linear.Norm, a.Offset.Length));
 
     private static bool IsStoredAnew(Node was, Node now) =>
@@ -181,7 +217,7 @@ public sealed class Promises
         return all;
     }
 
-    private void Add(string? shot, IScene scene, List<string> kept, HashSet<string> on)
+    private void Add(string? shot, IScene scene, List<string> kept, HashSet<string> placed, List<string> readers, HashSet<string> on)
     {
         if (scene is ShotScene layer && !layer.Cheated.Any(on.Contains))
         {
@@ -189,6 +225,10 @@ public sealed class Promises
         }
 
         var draft = new SceneDraft(scene);
-        _contexts.Add((shot, kept.ToDictionary(id => id, id => draft.World(draft.Get(id)))));
+        _contexts.Add(new(
+            shot,
+            kept.ToDictionary(id => id, id => new Stood(draft.World(draft.Get(id)), placed.Contains(id) ? (draft.Placed(draft.Get(id)), Writer.Pulled(draft, draft.Get(id))) : null)),
+            readers.ToDictionary(id => id, id => (draft.World(draft.Get(id)), draft.Get(id).Constraints)),
+            readers.Count == 0 ? [] : kept.Select(id => (Id: id, Reading: StoredAnew.Read(draft, draft.Get(id)))).Where(r => r.Reading is not null).ToDictionary(r => r.Id, r => r.Reading!)));
     }
 }

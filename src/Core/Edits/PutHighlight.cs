@@ -50,7 +50,7 @@ public sealed record PutHighlight(IReadOnlyList<string> Nodes, Vec3 At, Vec3 Nor
                 throw new Refusal(Refusals.NotUnderstood, $"“{lamp.Name}” stands at that very point. Move it away first.");
             }
 
-            var turn = Turns.Shortest(-world.Linear.RotationPart().Z, -mirrored);
+            var turn = Turns.Shortest(-world.Linear.LensAxes().Z, -mirrored);
             var wanted = new Affine(turn * world.Linear, lamp.Light!.Type == LightType.Directional ? world.Offset : At + mirrored * away);
             var placement = Standing.Stored(frame, shown, wanted);
             placement.Check(lamp.Name, lamp.Placement);

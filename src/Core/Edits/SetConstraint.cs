@@ -9,8 +9,10 @@ namespace CalmPivot.Core.Edits;
 /// Changes entries of constraints: those of their fields that are given, their switch, their weight, their place in the list. An offset that is not given stays.
 /// </summary>
 /// <param name="Index">Where the entry goes in the list of its node.</param>
-/// <param name="Without">Fields that are taken out: from, to, factor, align, low, high.</param>
+/// <param name="Without">Fields that are taken out: point, from, to, factor, align, low, high.</param>
 /// <param name="Kind">Another kind: id, place in the list, switch, weight, target and the axis that faces it stay, all else is proposed anew.</param>
+/// <param name="Point">The place on the target that is looked at, in the target's own frame.</param>
+/// <param name="At">The same in the world, as the target stands.</param>
 public sealed record SetConstraint(
     IReadOnlyList<EntryOf> Of,
     bool? Enabled = null,
@@ -35,7 +37,9 @@ public sealed record SetConstraint(
     Vec3? Along = null,
     string? Align = null,
     string[]? Without = null,
-    string? Kind = null) : Edit
+    string? Kind = null,
+    Vec3? Point = null,
+    Vec3? At = null) : Edit
 {
     public override IReadOnlyList<string> Picked => [.. Of.Select(o => o.Node).Distinct()];
 
@@ -44,6 +48,7 @@ public sealed record SetConstraint(
         Enabled = Enabled,
         Weight = Weight,
         Target = Target,
+        Point = Point,
         Axis = Axis,
         UpAxis = UpAxis,
         Up = Up,
@@ -71,7 +76,8 @@ public sealed record SetConstraint(
         {
             var node = Targets.One(draft, id);
             var at = ConstraintTargets.IndexOf(node, entry ?? throw new Refusal(Refusals.NotUnderstood, "Say which constraint of the object: its id."));
-            var (present, given) = (node.Constraints[at], Patch);
+            var present = node.Constraints[at];
+            var given = At is { } place ? Patch with { Point = Placed(draft, Target ?? present.Target, place) } : Patch;
             var anew = Kind is not null && Kind != present.Kind;
             given = anew ? Constrain.Asked(node, present.Turned(given with { Kind = Kind })) : given;
             var changed = anew ? Constraint.Made(given) : present.With(given);
@@ -90,6 +96,21 @@ public sealed record SetConstraint(
                 draft.Put(tied with { Constraints = tied.Constraints.SetItem(index, ConstraintTargets.Proposed(draft, tied, index, given)) });
             }
         }
+    }
+
+    /// <summary>A place of the world in the frame of the target as it stands.</summary>
+    private static Vec3 Placed(SceneDraft draft, string? target, Vec3 place)
+    {
+        if (target is null || !place.IsFinite)
+        {
+            throw new Refusal(Refusals.NotUnderstood, "A place to look at is one on the target. Press the target.");
+        }
+
+        var there = draft.Get(target);
+        var world = draft.World(there);
+        return Triangular.Condition(world.Linear) < 1e12
+            ? world.Inverse().Point(place)
+            : throw new Refusal(Refusals.TooThin, $"“{there.Name}” is too thin to have places of its own. Give it a larger scale first.");
     }
 
     public override string? Foretell(IScene scene) => Jumps.Said(scene, this, Picked);
@@ -118,6 +139,7 @@ public sealed record SetConstraint(
         Add(Weight is not null, $"weight {Unit.Figure((Weight ?? 0) * 100, 1)} %");
         Add(Index is not null, "elsewhere in the order");
         Add(Target is not null, $"target {(Target is null ? "" : say.Name(Target))}");
+        Add(Point is not null || At is not null, "at a place on its target");
         Add(Axis is not null, $"with its {ConstraintWords.Axis(Axis)}");
         Add(UpAxis is not null, $"kept upright by its {ConstraintWords.Axis(UpAxis)}");
         Add(Up is not null, ConstraintWords.Upright(Up ?? Up.Least, say));
@@ -134,7 +156,7 @@ public sealed record SetConstraint(
         Add(How is not null, How == "along" ? "along a direction" : "at the nearest point");
         Add(Along is not null, "another direction");
         Add(Align is not null, $"its {ConstraintWords.Axis(Align)} to the normal");
-        parts.AddRange((Without ?? []).Select(w => $"without {w}"));
+        parts.AddRange((Without ?? []).Select(w => w == "point" ? "at the pivot of its target" : $"without {w}"));
         return parts.Count == 0 ? ["as it was"] : parts;
     }
 }

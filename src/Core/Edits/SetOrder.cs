@@ -11,7 +11,11 @@ public sealed record SetOrder(IReadOnlyList<string> Nodes, EulerOrder Order) : E
 
     public override void ApplyTo(SceneDraft draft)
     {
-        foreach (var node in Targets.Movers(draft, Nodes, ChildrenMode.Stay))
+        var movers = Targets.Movers(draft, Nodes, ChildrenMode.Stay);
+
+        // Constraints of single angles read them in the order.
+        var remembered = Writer.Remember(draft, movers);
+        foreach (var node in movers)
         {
             var placement = node.Placement;
             if (placement.Order != Order)
@@ -20,7 +24,12 @@ public sealed record SetOrder(IReadOnlyList<string> Nodes, EulerOrder Order) : E
                 draft.Put(node with { Placement = placement with { Order = Order, Rotation = angles } });
             }
         }
+
+        Writer.Restore(draft, remembered);
     }
+
+    /// <summary>What turns with single angles of it, or is limited in its own, reads others.</summary>
+    public override string? Foretell(IScene scene) => Jumps.OfConstrained(scene, this, Nodes);
 
     public override string Say(Speaker say) => $"Read the rotation of {say.Names(Nodes)} in the order {Order}";
 }

@@ -6,7 +6,7 @@ namespace CalmPivot.Core.Edits;
 
 /// <summary>
 /// Puts a camera where a view looks from: its frame's origin at the eye, its −Z along the view. Size and shear of its world
-/// matrix stay: with W = R·K, R the rotation part, W' = T(eye)·R(view)·K, stored by law 2.
+/// matrix stay: with W = Λ·K, Λ the lens axes, W' = T(eye)·R(view)·K, stored by law 2.
 /// </summary>
 /// <param name="View">The view's world matrix.</param>
 public sealed record Steer(string Node, Affine View) : Edit
@@ -22,7 +22,7 @@ public sealed record Steer(string Node, Affine View) : Edit
         }
 
         var world = draft.World(node).Linear;
-        var stretch = world.RotationPart().Transposed() * world;
+        var stretch = world.LensAxes().Transposed() * world;
         var wanted = new Affine(View.Linear.RotationPart() * stretch, View.Offset);
         var placement = draft.FrameOf(node).Storing(wanted, node.Placement, node.Name);
         placement.Check(node.Name, node.Placement);

@@ -234,7 +234,7 @@ public static class Targets
         SceneDraft draft,
         List<Node> moved,
         Dictionary<string, Node> edited,
-        Dictionary<string, (Affine World, ParentFrame Frame)> remembered)
+        Dictionary<string, Writer.Remembered> remembered)
     {
         foreach (var node in moved)
         {

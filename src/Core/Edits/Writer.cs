@@ -29,12 +29,13 @@ internal static class Writer
             return;
         }
 
-        var wanted = new Dictionary<string, (Node Edited, ParentFrame Frame, Affine World, Affine Before)>();
+        var wanted = new Dictionary<string, (Node Edited, ParentFrame Frame, Affine World, Stood? Before)>();
         foreach (var node in edited)
         {
             var frame = draft.FrameOf(node);
             var before = draft.Get(node.Id);
-            wanted[node.Id] = (node, frame, frame.Placed(node.Placement), before.Constraints.IsEmpty ? default : draft.World(before));
+            var stood = before.Constraints.IsEmpty ? null : new Stood(draft.World(before), Asked(draft.AsItStands(before).Placement, node.Placement));
+            wanted[node.Id] = (node, frame, frame.Placed(node.Placement), stood);
         }
 
         foreach (var id in Edges.InOrder(draft, wanted.Keys))
@@ -58,14 +59,14 @@ internal static class Writer
     }
 
     /// <summary>Where nodes stand and what they take of their parents, to be kept over what is about to happen to them.</summary>
-    public static Dictionary<string, (Affine World, ParentFrame Frame)> Remember(SceneDraft draft, IEnumerable<Node> nodes) =>
-        nodes.Where(n => !n.Constraints.IsEmpty).DistinctBy(n => n.Id).ToDictionary(n => n.Id, n => (draft.World(n), draft.FrameOf(n)));
+    public static Dictionary<string, Remembered> Remember(SceneDraft draft, IEnumerable<Node> nodes) =>
+        nodes.Where(n => !n.Constraints.IsEmpty).DistinctBy(n => n.Id).ToDictionary(n => n.Id, n => new Remembered(draft.World(n), draft.FrameOf(n), Pulled(draft, n)));
 
     /// <summary>
     /// Brings constrained nodes back to where they stood, after their frames, pivots or numbers were changed with their places kept as placed: what they say of their
     /// parent's frame is said anew, and offsets take up what is left.
     /// </summary>
-    public static void Restore(SceneDraft draft, Dictionary<string, (Affine World, ParentFrame Frame)> remembered)
+    public static void Restore(SceneDraft draft, Dictionary<string, Remembered> remembered)
     {
         if (remembered.Count == 0)
         {
@@ -79,7 +80,7 @@ internal static class Writer
                 continue;
             }
 
-            var (world, before) = remembered[id];
+            var (world, before, pulled) = remembered[id];
             var frame = draft.FrameOf(node);
             if (frame != before && frame.IsInvertible)
             {
@@ -92,16 +93,52 @@ internal static class Writer
                 }
             }
 
-            Reach(draft, node, world, null, null);
+            Reach(draft, Keeping(draft, node, pulled), world, null, null);
         }
     }
 
+    /// <summary>Where a constrained node stands, what it takes of its parent, and what each of its constraints pulls it to.</summary>
+    internal sealed record Remembered(Affine World, ParentFrame Frame, Affine?[] Pulled);
+
+    /// <summary>What each of a node's constraints pulls it to, to be kept.</summary>
+    public static unsafe Affine?[] Pulled(SceneDraft draft, Node node)
+    {
+        double* world = stackalloc double[Flat.Size], place = stackalloc double[Flat.Size], basis = stackalloc double[Flat.Size], buffer = stackalloc double[3 * Flat.Size];
+        Flat.Write(draft.Placed(node), world);
+        draft.Worlds.Frame(node, place, basis);
+        return new ConstraintList(node.ToOwn(), node.Constraints).Pulled(world, place, basis, new KnownWorlds.Standing(draft, node, buffer));
+    }
+
+    /// <summary>Writes offsets by which each entry pulls to where it pulled.</summary>
+    private static unsafe Node Keeping(SceneDraft draft, Node node, Affine?[] pulled)
+    {
+        double* world = stackalloc double[Flat.Size], place = stackalloc double[Flat.Size], basis = stackalloc double[Flat.Size], buffer = stackalloc double[3 * Flat.Size];
+        Flat.Write(draft.Placed(node), world);
+        draft.Worlds.Frame(node, place, basis);
+        var kept = new ConstraintList(node.ToOwn(), node.Constraints).Kept(world, place, basis, new KnownWorlds.Standing(draft, node, buffer), pulled);
+        if (!kept.SequenceEqual(node.Constraints))
+        {
+            draft.Put(node = node with { Constraints = kept });
+        }
+
+        return node;
+    }
+
     /// <summary>Puts nodes to where they are to stand in the world.</summary>
-    public static void Stand(SceneDraft draft, Dictionary<string, Affine> worlds)
+    /// <param name="kept">Where constrained ones are to be placed before their constraints, and what each of these is to pull to; null: that is open.</param>
+    public static void Stand(SceneDraft draft, Dictionary<string, Affine> worlds, Func<string, (Affine Placed, Affine?[] Pulled)?>? kept = null)
     {
         foreach (var id in Edges.InOrder(draft, worlds.Keys))
         {
             var node = draft.Get(id);
+            if (kept?.Invoke(id) is var (placed, pulled))
+            {
+                var again = Standing.Stored(draft.FrameOf(node), node, placed);
+                again.Check(node.Name, node.Placement);
+                draft.Put(node = node with { Placement = again });
+                node = Keeping(draft, node, pulled);
+            }
+
             if (!node.Constraints.IsEmpty)
             {
                 Reach(draft, node, worlds[id], null, null);
@@ -114,11 +151,19 @@ internal static class Writer
         }
     }
 
+    /// <summary>How a node stood before an edit, and the parts of which it asks for other numbers than those that it would be stored with there.</summary>
+    private sealed record Stood(Affine World, Writes Asked);
+
+    private static Writes Asked(Placement stood, Placement edited) =>
+        (stood.Position != edited.Position ? Writes.Place : 0)
+        | (stood.Rotation != edited.Rotation ? Writes.Turn : 0)
+        | (stood.Scale != edited.Scale || stood.Shear != edited.Shear ? Writes.Stretch : 0);
+
     /// <summary>Stores what brings a constrained node to where it is wanted.</summary>
-    /// <param name="stood">Where it stood before the edit: only the parts that this changes are wanted; null: all are.</param>
+    /// <param name="stood">How it stood before the edit: only the parts that this changes are wanted; null: all are.</param>
     /// <param name="edited">The numbers that it would have without constraints; null: only its place counts.</param>
     /// <exception cref="Refusal">held: no offset and no placement does.</exception>
-    private static unsafe void Reach(SceneDraft draft, Node node, Affine world, Affine? stood, Placement? edited)
+    private static unsafe void Reach(SceneDraft draft, Node node, Affine world, Stood? stood, Placement? edited)
     {
         double* placed = stackalloc double[Stances.Size], shown = stackalloc double[Stances.Size], wanted = stackalloc double[Stances.Size];
         var (frame, own) = (draft.FrameOf(node), node.Placement.ToOwn());
@@ -128,20 +173,20 @@ internal static class Writer
             throw new Refusal(Refusals.TooThin, $"“{node.Name}” is too thin for its constraints to be worked out. Give it a larger scale first.");
         }
 
-        var promised = Writes.All;
+        var (promised, asked) = (Writes.All, stood?.Asked ?? Writes.Nothing);
         var was = stackalloc double[Stances.Size];
-        if (stood is { } before && Standing.Split(before, own, was))
+        if (stood is not null && Standing.Split(stood.World, own, was))
         {
-            promised = Stances.Differ(was, wanted);
+            promised = Stances.Differ(was, wanted) | asked;
         }
 
-        var (parts, held) = (promised & Stances.Differ(shown, wanted), new List<int>());
+        var (parts, held) = (promised & Stances.Differ(shown, wanted, asked), new List<int>());
         var goal = stackalloc double[Stances.Size];
         Stances.Copy(wanted, goal, Writes.All);
         var entries = node.Constraints;
         try
         {
-            entries = Entries(draft, node, wanted, ref parts, held);
+            entries = Entries(draft, node, wanted, ref parts, asked, held);
         }
         catch (Refusal refusal) when (refusal.Word == Refusals.Held && stood is null)
         {
@@ -173,14 +218,20 @@ internal static class Writer
         Note(draft, node.Id, world, promised, held);
     }
 
-    private static unsafe System.Collections.Immutable.ImmutableArray<Constraint> Entries(SceneDraft draft, Node node, double* wanted, ref Writes parts, List<int> held)
+    private static unsafe System.Collections.Immutable.ImmutableArray<Constraint> Entries(
+        SceneDraft draft,
+        Node node,
+        double* wanted,
+        ref Writes parts,
+        Writes asked,
+        List<int> held)
     {
         double* world = stackalloc double[Flat.Size], place = stackalloc double[Flat.Size], basis = stackalloc double[Flat.Size];
         var buffer = stackalloc double[3 * Flat.Size];
         Flat.Write(draft.Placed(node), world);
         draft.Worlds.Frame(node, place, basis);
-        return new ConstraintList(node.Placement.ToOwn(), node.Constraints)
-            .Reach(world, place, basis, new KnownWorlds.Standing(draft, node, buffer), wanted, ref parts, held);
+        return new ConstraintList(node.ToOwn(), node.Constraints)
+            .Reach(world, place, basis, new KnownWorlds.Standing(draft, node, buffer), wanted, ref parts, asked, held);
     }
 
     /// <summary>Notes what of the promise is not kept, and through which entry.</summary>

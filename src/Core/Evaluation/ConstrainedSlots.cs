@@ -41,13 +41,13 @@ internal sealed unsafe class ConstrainedSlots(Evaluator slots)
         if (old is not null && old.List.Entries == node.Constraints)
         {
             // Only its placement is another one.
-            Put(slot, new(slots, new(node.Placement.ToOwn(), node.Constraints), old.Targets, old.Towards, old.Surfaces) { Rank = old.Rank, Pending = old.Pending });
+            Put(slot, new(slots, new(node.ToOwn(), node.Constraints), old.Targets, old.Towards, old.Surfaces) { Rank = old.Rank, Pending = old.Pending });
             return;
         }
 
         Forget(slot);
         var (targets, towards) = (new int[node.Constraints.Length], new int[node.Constraints.Length]);
-        Put(slot, new(slots, new(node.Placement.ToOwn(), node.Constraints), targets, towards, new TriangleIndex?[targets.Length]));
+        Put(slot, new(slots, new(node.ToOwn(), node.Constraints), targets, towards, new TriangleIndex?[targets.Length]));
         slots.Flag(slot, Evaluator.IsLinked, true);
         Unrank();
         Resolve(slot, scene);

@@ -74,6 +74,17 @@ public readonly record struct Mat3(Vec3 X, Vec3 Y, Vec3 Z)
         return new(x, y, x.Cross(y));
     }
 
+    /// <summary>
+    /// The axes that a camera sees and a lamp shines by, whatever scales, mirrors or shears it: −Z = unit(L·(0,0,−1)), Y = unit(L·(0,1,0) less its part along
+    /// Z), X = Y × Z. Source: model.md, Lens axes.
+    /// </summary>
+    public Mat3 LensAxes()
+    {
+        var z = Z.Unit();
+        var y = (Y - z * z.Dot(Y)).Unit();
+        return new(y.Cross(z), y, z);
+    }
+
     /// <summary>The largest difference between two entries.</summary>
     public double Distance(Mat3 o)
     {

@@ -61,7 +61,7 @@ internal sealed class KnownWorlds(SceneDraft draft)
         double* buffer = stackalloc double[3 * Flat.Size], scratch = stackalloc double[ConstraintList.ScratchSize];
         Flat.Write(placed, world);
         Frame(node, place, basis);
-        new ConstraintList(node.Placement.ToOwn(), node.Constraints).Evaluate(world, place, basis, new Standing(draft, node, buffer), scratch, count);
+        new ConstraintList(node.ToOwn(), node.Constraints).Evaluate(world, place, basis, new Standing(draft, node, buffer), scratch, count);
         return Flat.Read(world);
     }
 
@@ -72,7 +72,7 @@ internal sealed class KnownWorlds(SceneDraft draft)
         double* buffer = stackalloc double[3 * Flat.Size], scratch = stackalloc double[ConstraintList.ScratchSize];
         Flat.Write(draft.Placed(node), world);
         Frame(node, place, basis);
-        var list = new ConstraintList(node.Placement.ToOwn(), node.Constraints);
+        var list = new ConstraintList(node.ToOwn(), node.Constraints);
         list.Listen();
         list.Evaluate(world, place, basis, new Standing(draft, node, buffer), scratch);
         return list.Warnings!;

@@ -3,6 +3,7 @@ using System.Text.Json.Serialization;
 using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Entities;
 using CalmPivot.Core.Json;
+using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Shapes;
 
 namespace CalmPivot.Core.Scene;
@@ -149,6 +150,22 @@ public sealed record Node(
         ReferenceEquals(this, other) || (other is not null && Id == other.Id && NodeFields.Table.Same(this, other));
 
     public override int GetHashCode() => HashCode.Combine(Id, Name, Parent, Placement);
+}
+
+public static class Lenses
+{
+    extension(Node node)
+    {
+        /// <summary>It sees or shines, by its lens axes.</summary>
+        public bool IsLens => node.Camera is not null || node.Light is not null;
+
+        /// <summary>What its constraints go by.</summary>
+        public Own ToOwn() => node.IsLens ? node.Placement.ToOwn() with { IsLens = true } : node.Placement.ToOwn();
+
+        /// <summary>The axes that are pointed at something: its own ones, of a camera or a lamp those that it sees or shines by.</summary>
+        /// <param name="linear">Of the world matrix by which it stands.</param>
+        public Mat3 Pointers(Mat3 linear) => node.IsLens ? linear.LensAxes() : node.Placement.OwnAxes(linear);
+    }
 }
 
 public static class Controllers

@@ -245,7 +245,7 @@ public sealed class SceneDraft(IScene below) : IScene
 
     private static bool SameWorld(Node a, Node b) =>
         a.Parent == b.Parent && ReferenceEquals(a.Placement, b.Placement) && a.Constraints == b.Constraints
-        && (ReferenceEquals(a.Shape, b.Shape) && a.Geometry == b.Geometry);
+        && (ReferenceEquals(a.Shape, b.Shape) && a.Geometry == b.Geometry && a.Normals == b.Normals);
 
     /// <summary>Those of the scene below and of what was written that still do.</summary>
     public IReadOnlyCollection<string> Referrers(string id)

@@ -11,6 +11,13 @@ public static class Surfaces
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(node);
         var geometry = node.Shape is { } shape ? Tessellations.Of(shape) : node.Geometry is { } hash ? scene.Geometries.Find(hash) : null;
-        return geometry is { TriangleCount: <= TriangleIndex.Most } ? geometry.Triangles : null;
+        if (geometry is not { TriangleCount: <= TriangleIndex.Most })
+        {
+            return null;
+        }
+
+        // The same triangles with other normals lie in the same order.
+        var shown = node.Normals?.On(geometry) ?? geometry;
+        return shown == geometry || shown.IsIndexed || shown.Index([.. geometry.Triangles.Order]) ? shown.Triangles : geometry.Triangles;
     }
 }

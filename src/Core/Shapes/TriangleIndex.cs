@@ -7,7 +7,8 @@ namespace CalmPivot.Core.Shapes;
 /// of bounds over the triangles, halved by their middles along the longest way; what is stored of it is only their order.
 /// Triangles have the numbers in which the geometry lists them; where two are as near, the lower number counts.
 /// <code>
-/// geometry.Triangles.Nearest(world, pivot, out var point, out var normal);
+/// geometry.Triangles.Nearest(world, pivot, out var point, out var number);
+/// var outwards = geometry.Triangles.Shown(number, world, point);
 /// </code>
 /// </summary>
 public sealed unsafe class TriangleIndex
@@ -27,9 +28,12 @@ public sealed unsafe class TriangleIndex
     /// <summary>Middle and half extent of the bounds of each branch of the tree, six numbers each; the children of i are 2i and 2i + 1.</summary>
     private readonly double[] _bounds;
 
-    private TriangleIndex(double[] corners, int[] order)
+    /// <summary>What the triangles are of, for the normals by which they are shown.</summary>
+    private readonly Geometry _of;
+
+    private TriangleIndex(Geometry of, double[] corners, int[] order)
     {
-        (_corners, _order) = (corners, order);
+        (_of, _corners, _order) = (of, corners, order);
         _leaves = LeavesOf(order.Length);
         _bounds = new double[12 * _leaves];
         Bound();
@@ -57,7 +61,7 @@ public sealed unsafe class TriangleIndex
 
         var leaves = LeavesOf(order.Length);
         Halve(order, middles, new double[order.Length], 0, leaves, leaves);
-        return new(corners, order);
+        return new(geometry, corners, order);
     }
 
     /// <summary>The tree as it was stored; null: it does not belong to this geometry.</summary>
@@ -86,17 +90,17 @@ public sealed unsafe class TriangleIndex
             }
         }
 
-        return new(corners, order);
+        return new(geometry, corners, order);
     }
 
     /// <summary>The point of the triangles that is nearest in the world.</summary>
     /// <param name="world">The frame that they are seen in.</param>
-    /// <param name="normal">Of the triangle that it lies on, outwards.</param>
+    /// <param name="number">Of the triangle that it lies on.</param>
     /// <returns>False: there are none.</returns>
-    public bool Nearest(Affine world, Vec3 from, out Vec3 point, out Vec3 normal)
+    public bool Nearest(Affine world, Vec3 from, out Vec3 point, out int number)
     {
-        (point, normal) = (default, default);
-        var (best, number) = (double.PositiveInfinity, -1);
+        (point, number) = (default, -1);
+        var best = double.PositiveInfinity;
         int* walk = stackalloc int[128];
         double* far = stackalloc double[128], w = stackalloc double[12];
         var (m, o) = world;
@@ -149,16 +153,15 @@ public sealed unsafe class TriangleIndex
         }
 
         point = number < 0 ? default : point + from;
-        normal = number < 0 ? default : Normal(number, world);
         return number >= 0;
     }
 
     /// <summary>Where a line through a point meets the triangles, the hit nearest to the point on either side.</summary>
     /// <param name="along">A direction in the world.</param>
     /// <returns>False: it meets none.</returns>
-    public bool Meet(Affine world, Vec3 from, Vec3 along, out Vec3 point, out Vec3 normal)
+    public bool Meet(Affine world, Vec3 from, Vec3 along, out Vec3 point, out int number)
     {
-        (point, normal) = (default, default);
+        (point, number) = (default, -1);
         if (IsEmpty || !(Triangular.Condition(world.Linear) < 1e12))
         {
             return false;
@@ -166,7 +169,7 @@ public sealed unsafe class TriangleIndex
 
         var into = world.Inverse();
         var (start, way) = (into.Point(from), into.Linear * along);
-        var (best, number) = (double.PositiveInfinity, -1);
+        var best = double.PositiveInfinity;
         Span<int> walk = stackalloc int[128];
         (walk[0], var count) = (1, 1);
         while (count > 0)
@@ -201,8 +204,54 @@ public sealed unsafe class TriangleIndex
             return false;
         }
 
-        (point, normal) = (from + along * best, Normal(number, world));
+        point = from + along * best;
         return true;
+    }
+
+    /// <summary>
+    /// The direction outwards by which a place on a triangle is shown: the normals of its corners, shared by how near they are; of what has none that of the triangle.
+    /// </summary>
+    /// <param name="point">In the world.</param>
+    public Vec3 Shown(int number, Affine world, Vec3 point)
+    {
+        var first = 0;
+        foreach (var part in _of.Parts)
+        {
+            if (part.Mode != PartMode.Triangles)
+            {
+                continue;
+            }
+
+            if (number >= first + part.Indices.Length / 3)
+            {
+                first += part.Indices.Length / 3;
+                continue;
+            }
+
+            return part.Normals is { } normals && Shared(normals, part.Indices, 3 * (number - first), number, world, point) is { } shown ? shown : Normal(number, world);
+        }
+
+        return Normal(number, world);
+    }
+
+    /// <returns>Null: they say nothing.</returns>
+    private Vec3? Shared(float[] normals, int[] indices, int at, int number, Affine world, Vec3 point)
+    {
+        var (a, b, c) = Corners(number, world);
+        var whole = (b - a).Cross(c - a);
+        var all = whole.LengthSquared;
+        if (!(all > 0))
+        {
+            return null;
+        }
+
+        Vec3 At(int corner) => new(normals[3 * indices[at + corner]], normals[3 * indices[at + corner] + 1], normals[3 * indices[at + corner] + 2]);
+        var (u, v) = ((c - b).Cross(point - b).Dot(whole) / all, (a - c).Cross(point - c).Dot(whole) / all);
+        var own = At(0) * u + At(1) * v + At(2) * (1 - u - v);
+
+        // Normals go by the inverse transpose, which keeps outwards outwards where the world is mirrored.
+        var shown = world.Linear.Inverse().Transposed() * own;
+        return shown.Length is > 0 and var length && double.IsFinite(length) ? shown * (1 / length) : null;
     }
 
     /// <summary>The corners of the triangles that may lie within bounds along X and Y of some axes, whatever their Z.</summary>

@@ -24,11 +24,12 @@ public sealed record LinkThread(string Node, string Link, string Kind, string? B
         }
 
         var (at, axes, warnings) = (draft.PivotOf(node), OwnSpace.Of(draft, node), draft.Warnings(node));
+        var pointers = node.Pointers(draft.World(node).Linear);
         return
         [
             .. node.Constraints.Select((entry, i) =>
             {
-                Vec3? target = entry.Target is { } id && draft.Find(id) is { } there ? draft.PivotOf(there) : null;
+                Vec3? target = entry.Target is { } id && draft.Find(id) is { } there ? entry.Place is { } place ? draft.World(there).Point(place) : draft.PivotOf(there) : null;
                 var axis = entry.Points;
                 return new LinkThread(
                     node.Id,
@@ -38,7 +39,7 @@ public sealed record LinkThread(string Node, string Link, string Kind, string? B
                     at,
                     target,
                     axis?.ToString(),
-                    axis is { } own ? axes * own.Vector : null,
+                    axis is { } own ? (entry.LooksFromPivot ? pointers : axes) * own.Vector : null,
                     entry is Swivel swivel ? HingeArc.Of(draft, node, i, swivel) : null,
                     entry is Aim aim ? Upward(draft, node, aim, at) : null,
                     entry.Pulls,
@@ -51,7 +52,7 @@ public sealed record LinkThread(string Node, string Link, string Kind, string? B
     {
         { World: { } axis } => axis.Vector,
         { Parent: { } axis } => draft.FrameOf(node).Basis.RotationPart() * axis.Vector,
-        { Toward: { } id } when draft.Find(id) is { } toward && (draft.PivotOf(toward) - at) is { Length: > 1e-9 } way => way.Unit(),
+        { Toward: { } id } when draft.Find(id) is { } toward && ((aim.Up.Point is { } place ? draft.World(toward).Point(place) : draft.PivotOf(toward)) - at) is { Length: > 1e-9 } way => way.Unit(),
         _ => null,
     };
 }
@@ -68,15 +69,14 @@ public sealed record HingeArc(Vec3 Axis, Vec3 Zero, double? From, double? To, do
         ArgumentNullException.ThrowIfNull(draft);
         ArgumentNullException.ThrowIfNull(node);
         ArgumentNullException.ThrowIfNull(swivel);
-        var placement = node.Placement;
-        var turned = placement.OwnAxes(draft.World(node, index).Linear) * placement.OwnAxes(draft.Placed(node).Linear).Transposed();
+        var turned = node.Placement.OwnAxes(draft.World(node, index).Linear) * node.Placement.OwnAxes(draft.Placed(node).Linear).Transposed();
         var into = turned * draft.FrameOf(node).Basis.RotationPart();
         var hinge = into * swivel.Hinge;
         var zero = into * swivel.Zero;
         zero -= hinge * zero.Dot(hinge);
         zero = zero.Length > 1e-9 ? zero.Unit() : Swivel.Across(hinge);
         var arc = new HingeArc(hinge, zero, swivel.From, swivel.To, 0);
-        return arc with { Now = arc.Angle(placement.OwnAxes(draft.World(node, index + 1).Linear) * swivel.Facing.Vector) };
+        return arc with { Now = arc.Angle(node.Pointers(draft.World(node, index + 1).Linear) * swivel.Facing.Vector) };
     }
 
     /// <summary>The angle about the hinge from zero to a direction; degrees.</summary>

@@ -4,11 +4,11 @@ using CalmPivot.Core.Scene;
 namespace CalmPivot.Core.Spaces;
 
 /// <summary>How the scene is seen through one of its cameras.</summary>
-/// <param name="View">The camera's world matrix without size and shear.</param>
+/// <param name="View">Its lens axes at its origin.</param>
 public readonly record struct SeenThrough(Affine View, Camera Lens)
 {
     /// <param name="world">The camera's world matrix.</param>
-    public static SeenThrough Of(Camera camera, Affine world) => new(new(world.Linear.RotationPart(), world.Offset), camera);
+    public static SeenThrough Of(Camera camera, Affine world) => new(new(world.Linear.LensAxes(), world.Offset), camera);
 
     /// <summary>How far before a view the middle of a thing lies, measured along the view and not straight; less than nothing: behind it.</summary>
     /// <param name="view">As <see cref="View"/>.</param>

@@ -20,11 +20,13 @@ public sealed record Foretelling(IReadOnlyList<HeldBy> Held, IReadOnlyList<Jumpi
             ((edit as IDragged)?.Usual ?? edit).ApplyTo(draft);
         }
 
+        StoredAnew.Keep(draft);
+
         var say = new Speaker(scene);
         string[] tied = [.. edits.Where(e => e is Constrain or SetConstraint or Unconstrain or Bake or PanAndTilt or GiveLinks or Drive or MovePivot or PutUnder or SetTakes).SelectMany(e => e.Picked)];
         return new(
             [.. draft.Held.Select(h => new HeldBy(h.Node, h.Link, ConstraintWords.Held(h, say), h.Link is null ? [] : ["off", "bake", "target"]))],
-            [.. Edits.Jumps.Of(scene, draft, tied).Select(j => new Jumping(j.Node, j.Jump.Moved, j.Jump.Turned, j.Jump.Scaled))]);
+            [.. Edits.Jumps.Of(scene, draft, [.. tied, .. StoredAnew.Readers(draft)]).Select(j => new Jumping(j.Node, j.Jump.Moved, j.Jump.Turned, j.Jump.Scaled))]);
     }
 }
 

@@ -11,7 +11,7 @@ public static class ConstraintWords
     {
         ArgumentNullException.ThrowIfNull(entry);
         ArgumentNullException.ThrowIfNull(say);
-        string Target() => entry.Target is { } id ? say.Name(id) : "";
+        string Target() => entry.Target is { } id ? $"{(entry.Place is null ? "" : "a place on ")}{say.Name(id)}" : "";
         return entry switch
         {
             Aim => $"Aim at {Target()}",
@@ -40,7 +40,7 @@ public static class ConstraintWords
     public static string Did(Constraint entry, string names, Speaker say)
     {
         ArgumentNullException.ThrowIfNull(say);
-        string Target() => entry.Target is { } id ? say.Name(id) : "";
+        string Target() => entry.Target is { } id ? $"{(entry.Place is null ? "" : "a place on ")}{say.Name(id)}" : "";
         return entry switch
         {
             Aim aim => $"Aimed {names} at {Target()} with its {Axis(aim.Axis)}, {Upright(aim.Up, say)}",

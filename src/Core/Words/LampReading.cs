@@ -12,7 +12,7 @@ namespace CalmPivot.Core.Words;
 /// <param name="InnerCone">Degrees; of a spot.</param>
 /// <param name="On">It shines in the final picture.</param>
 /// <param name="Seen">It is seen while working.</param>
-/// <param name="World">Its world matrix, without size and shear.</param>
+/// <param name="World">Its lens axes at its origin.</param>
 /// <param name="Own">Which of its channels the current shot has of its own.</param>
 public sealed record LampReading(
     string Id, string Name, LightType Type, string Color, double? Temperature, double Intensity, double? Lumens, double? Range, double InnerCone, double OuterCone,
@@ -36,7 +36,7 @@ public sealed record LampReading(
             yield return new(
                 node.Id, node.Name, light.Type, light.Shown, light.Temperature, light.Intensity, light.Lumens, light.Range, light.InnerCone ?? 0, light.OuterCone ?? Light.UsualOuterCone,
                 light.Size, light.PanelHeight ?? light.Size, light.CastsShadows, (bits & SightBits.Final) != 0, (bits & SightBits.Working) != 0,
-                new Affine(world.Linear.RotationPart(), world.Offset).ToArray(), [.. (draft.Below as ShotScene)?.CheatsOn(node.Id).Select(c => c.Channel) ?? []]);
+                new Affine(world.Linear.LensAxes(), world.Offset).ToArray(), [.. (draft.Below as ShotScene)?.CheatsOn(node.Id).Select(c => c.Channel) ?? []]);
         }
     }
 }

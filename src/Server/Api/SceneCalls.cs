@@ -165,7 +165,7 @@ internal static class SceneCalls
             world.Point(node.Placement.Pivot).ToArray(),
             new(seen.Working, seen.Final, [.. seen.Reasons.Select(r => r.Text)]),
             warnings,
-            ColumnsOf(node.Placement.OwnAxes(world.Linear)),
+            ColumnsOf(node.Pointers(world.Linear)),
             node.Constraints.IsEmpty ? null : document.Placed(node).ToArray(),
             node.Constraints.IsEmpty ? null : LinkReading.Of(document, node));
     }

@@ -194,7 +194,7 @@ public sealed class SetUpLaws
             foreach (var (thread, entry) in threads.Zip(scene.Part().Constraints))
             {
                 Assert.Equal(scene.Pivot("part"), thread.At);
-                Assert.True(thread.Target is null || thread.Target == scene.Pivot(entry.Target!));
+                Assert.True(thread.Target is null || thread.Target == (entry.Place is { } place ? scene.World(entry.Target!).Point(place) : scene.Pivot(entry.Target!)));
                 if (thread.Hinge is { } arc && !thread.Warns)
                 {
                     Assert.True(Math.Abs(arc.Axis.Length - 1) < 1e-9 && Math.Abs(arc.Axis.Dot(arc.Zero)) < 1e-9);

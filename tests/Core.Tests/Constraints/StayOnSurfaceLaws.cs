@@ -16,7 +16,7 @@ public sealed class StayOnSurfaceLaws
         {
             var geometry = ((Shape)(shape switch { 0 => new Ball(0.7, 24, 12), 1 => new Ring(1, 0.3, 20, 9), 2 => new Box(new(1, 2, 3)), _ => new Cone(1, 0, 2, 9, true) })).Tessellate();
             var world = placement.Local();
-            Assert.True(geometry.Triangles.Nearest(world, from, out var point, out var normal));
+            Assert.True(geometry.Triangles.Nearest(world, from, out var point, out var number));
             var least = double.PositiveInfinity;
             var hit = double.PositiveInfinity;
             foreach (var part in geometry.Parts)
@@ -30,7 +30,7 @@ public sealed class StayOnSurfaceLaws
             }
 
             Assert.Equal(least, (point - from).Length, 1e-7 * (1 + least));
-            Assert.Equal(1, normal.Length, 1e-9);
+            Assert.Equal(1, geometry.Triangles.Shown(number, world, point).Length, 1e-9);
             if (geometry.Triangles.Meet(world, from, along, out var met, out _))
             {
                 Assert.Equal(hit, (met - from).Length, 1e-6 * (1 + hit));
@@ -74,6 +74,40 @@ public sealed class StayOnSurfaceLaws
         Assert.InRange((scene.Pivot("marble") - new Vec3(0, 4, 0)).Length, 1.2, 1.26);
         Assert.Contains("shows when that is off", Trials.Trial.Foretell(scene, new Move(["marble"], Vec3.Zero, new Spaces.WorldSpace())), StringComparison.Ordinal);
     }
+
+    [Fact]
+    public void On_what_is_shown_smooth_it_turns_and_rises_evenly_also_where_that_is_mirrored() => Gen.Select(Some.Placements, Gen.Bool, Gen.Int[-70, 70]).Sample(
+        (placement, facets, high) =>
+        {
+            var scene = Some.Scene(
+                Some.Box("globe", null, placement) with { Shape = new Ball(1, 48, 24), Normals = facets ? new(NormalsHow.Facets) : null },
+                Some.Box("marble", null));
+            scene.Tie(new() { Kind = "stayOnSurface", Target = "globe", Align = "+y", Offset = [0.1] }, "marble");
+            var world = scene.World("globe");
+            double most = 0, off = 0;
+            Vec3? before = null;
+            for (var step = 0; step <= 200; step++)
+            {
+                // Along a parallel of the ball, a little outside.
+                var own = Euler.ToMatrix(new(0, step * 0.2, high), EulerOrder.ZYX) * Vec3.UnitX;
+                var draft = new SceneDraft(scene);
+                draft.Put(draft.Get("marble") with { Placement = Placement.Default with { Position = world.Point(own * 1.0001) } });
+                var y = draft.Get("marble").Placement.OwnAxes(draft.World(draft.Get("marble")).Linear).Y;
+                most = Math.Max(most, before is { } was ? (y - was).Length : 0);
+                before = y;
+
+                // Outwards, as the surface of the true ball would have it.
+                off = Math.Max(off, (y - (world.Linear.Inverse().Transposed() * own).Unit()).Length);
+            }
+
+            var stretch = Triangular.Condition(world.Linear);
+            if (stretch < 6)
+            {
+                Assert.True(facets ? most > 0.004 : most < 0.004 * stretch * stretch + 0.002, $"{most} at a stretch of {stretch}");
+                Assert.True(facets || off < 0.05 * stretch, $"off by {off}");
+            }
+        },
+        iter: 200);
 
     [Fact]
     public void What_does_not_meet_the_surface_stays_and_what_has_none_is_refused()

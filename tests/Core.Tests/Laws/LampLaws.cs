@@ -26,7 +26,7 @@ public class LampLaws
             var before = new SceneDraft(scene).World(scene.Find("lamp")!);
             scene.Keep(new PutHighlight(["lamp"], at, normal, Eye: eye));
             var world = new SceneDraft(scene).World(scene.Find("lamp")!);
-            var (v, n, shines) = ((eye - at).Unit(), normal.Unit(), -world.Linear.RotationPart().Z);
+            var (v, n, shines) = ((eye - at).Unit(), normal.Unit(), -world.Linear.LensAxes().Z);
 
             // Mirrored at the face the ray that comes in goes to the eye.
             var mirrored = shines - n * (2 * shines.Dot(n));

@@ -99,6 +99,7 @@ export const pickingWords: Record<Picking, string> = {
   target: 'Press the target, on the stage, in the tree or in Find anything. Esc leaves.',
   upward: 'Press the object that is up, on the stage or in the tree. Esc leaves.',
   aimFace: 'Press the face that is to aim. Esc leaves.',
+  aimPlace: 'Press the place to look at, on the target or on another object. Esc leaves.',
   highlight: 'Press where the highlight is to lie, as this view sees it. Esc leaves.',
   turnTo: 'Press the point that it is to turn to. Esc leaves.',
   focus: 'Press the thing that is to be sharp. Esc leaves.',

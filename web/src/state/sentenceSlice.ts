@@ -34,6 +34,7 @@ export type Picking =
   | 'target'
   | 'upward'
   | 'aimFace'
+  | 'aimPlace'
   | 'material'
   | 'highlight'
   | 'turnTo'
@@ -87,6 +88,8 @@ export interface SentenceSlice {
   caught: Caught | null;
   picked: PickedPlace | null;
   picking: Picking | null;
+  /** The constraint that is to look at the place that is pressed next. */
+  looking: { node: string; id: string } | null;
   /** What is aligned to, once it has been pressed. */
   alignTo: string | null;
   /** The pivot's key is held, or was used while it is. */
@@ -123,6 +126,7 @@ export const sentenceAtRest = {
   caught: null,
   picked: null,
   picking: null,
+  looking: null,
   alignTo: null,
   pivotHeld: false,
   drawing: null,

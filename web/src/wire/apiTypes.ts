@@ -1776,6 +1776,7 @@ export interface components {
             /** Format: double */
             weight?: null | number;
             target?: null | string;
+            point?: null | components["schemas"]["Vec3"];
             axis?: null | string;
             upAxis?: null | string;
             up?: null | components["schemas"]["Up"];
@@ -2368,6 +2369,8 @@ export interface components {
             align?: null | string;
             without?: null | string[];
             kind?: null | string;
+            point?: null | components["schemas"]["Vec3"];
+            at?: null | components["schemas"]["Vec3"];
         };
         EditSetLabel: {
             /** @enum {string} */

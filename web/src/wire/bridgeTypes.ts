@@ -112,6 +112,7 @@ export interface components {
             enabled: boolean;
             weight: number;
             target?: string;
+            point?: components["schemas"]["Vec3"];
             axis?: string;
             upAxis?: string;
             up?: components["schemas"]["Up"];
@@ -137,6 +138,7 @@ export interface components {
             enabled: null | boolean;
             weight: null | number;
             target: null | string;
+            point: null | components["schemas"]["Vec3"];
             axis: null | string;
             upAxis: null | string;
             up: null | components["schemas"]["Up"];

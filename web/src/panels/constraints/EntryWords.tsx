@@ -4,7 +4,8 @@ import type { EditSetConstraint } from '../../wire/apiTypes';
 import { session } from '../../acts/session';
 import { NumberField, type Quantity } from '../../controls/NumberField';
 import { angle, factor, length } from '../../controls/numbers';
-import { useStore } from '../../state/store';
+import { startPicking } from '../../commands/placing';
+import { set, useStore } from '../../state/store';
 import { TargetField } from '../../controls/TargetField';
 import { axes, axisWord, kinds, upOf } from '../../controls/constraintWords';
 
@@ -34,6 +35,7 @@ export function EntryWords({ node, entry, change }: Props) {
           <TargetField label="Target" value={entry.target} without={[node]} choose={(target) => change({ target })} />
         </Line>
       )}
+      {(entry.kind === 'aim' || entry.kind === 'swivel') && <LooksAt node={node} entry={entry} change={change} />}
       {entry.kind === 'aim' && <AimWords node={node} entry={entry} change={change} />}
       {entry.kind === 'swivel' && <SwivelWords entry={entry} change={change} />}
       {entry.axes !== undefined && (
@@ -80,6 +82,37 @@ export function EntryWords({ node, entry, change }: Props) {
         </Line>
       )}
     </div>
+  );
+}
+
+/** What of its target it looks at: the pivot, or a place that was pressed on it. */
+function LooksAt({ node, entry, change }: Props) {
+  const isPressing = useStore((s) => s.picking === 'aimPlace' && s.looking?.node === node && s.looking.id === entry.id);
+  return (
+    <Line word="At">
+      <div className="flex items-center gap-2">
+        <span className="text-ink-2">{entry.point ? 'a place on it' : 'its pivot'}</span>
+        <button
+          type="button"
+          className="btn-quiet"
+          aria-pressed={isPressing}
+          onClick={() => {
+            if (isPressing) set({ picking: null });
+            else {
+              startPicking('aimPlace');
+              set({ looking: { node, id: entry.id } });
+            }
+          }}
+        >
+          Press a place
+        </button>
+        {entry.point && (
+          <button type="button" className="btn-quiet" onClick={() => change({ without: ['point'] })}>
+            Its pivot
+          </button>
+        )}
+      </div>
+    </Line>
   );
 }
 
