@@ -12,7 +12,7 @@ async function made(page: Page): Promise<string> {
   const { id } = (await (await page.request.post('/api/scenes', { data: { name: 'Mirror' } })).json()) as {
     id: string;
   };
-  const create = (node: object) => ({ do: 'create', node });
+  const create = (node: object, parent?: string) => ({ do: 'create', node, ...(parent ? { under: parent } : {}) });
   const shape = (id: string, type: object, position: number[], color: string, more: object = {}) =>
     create({
       id,
@@ -33,14 +33,16 @@ async function made(page: Page): Promise<string> {
       kind: 'group',
       placement: { position: [0, 2, 1], rotation: [10, 40, 5], scale: [3, 1, 1] },
     }),
-    create({
-      id: 'spot',
-      name: 'spot',
-      kind: 'light',
-      parent: 'arm',
-      light: { type: 'spot', intensity: 90, outerCone: 40, innerCone: 20, shadow: false },
-      placement: { position: [0.2, 1, 0.5], rotation: [-70, 10, 0], scale: [-1, 1, 1] },
-    }),
+    create(
+      {
+        id: 'spot',
+        name: 'spot',
+        kind: 'light',
+        light: { type: 'spot', intensity: 90, outerCone: 40, innerCone: 20, shadow: false },
+        placement: { position: [0.2, 1, 0.5], rotation: [-70, 10, 0], scale: [-1, 1, 1] },
+      },
+      'arm',
+    ),
     create({
       id: 'sun',
       name: 'sun',
@@ -61,14 +63,16 @@ async function made(page: Page): Promise<string> {
       kind: 'group',
       placement: { position: [1, 1.6, 4], rotation: [0, 12, 0], scale: [1, 2, 0.5] },
     }),
-    create({
-      id: 'eye',
-      name: 'eye',
-      kind: 'camera',
-      parent: 'crane',
-      camera: { projection: 'perspective', fov: 45, near: 0.1, far: 50, aspect: width / height },
-      placement: { position: [0, 0, 2], rotation: [-6, 8, 3], scale: [-1, 1, 1] },
-    }),
+    create(
+      {
+        id: 'eye',
+        name: 'eye',
+        kind: 'camera',
+        camera: { projection: 'perspective', fov: 45, near: 0.1, far: 50, aspect: width / height },
+        placement: { position: [0, 0, 2], rotation: [-6, 8, 3], scale: [-1, 1, 1] },
+      },
+      'crane',
+    ),
     { do: 'setSurroundings', style: 'even', color: '#FFFFFF', strength: 0.3, behind: false },
     { do: 'shot', shot: { id: 'one', number: '01', name: 'One', camera: 'eye', frames: 24 } },
   ];
