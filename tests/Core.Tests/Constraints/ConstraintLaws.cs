@@ -79,6 +79,13 @@ public sealed class ConstraintLaws
             scene.Keep(bake);
             if (draft.Held.Count > 0)
             {
+                // Next to nothing, where what turns it hardly says how far; or facing along its hinge but for the last places.
+                if (draft.Held.All(h => h.Off.Turned < 1e-4 && h.Off.Moved < 1e-6)
+                    || LinkThread.Of(new(scene), scene.Part()).Any(t => t.Hinge is { } arc && Math.Abs(arc.Axis.Dot(t.Points!.Value)) > 1 - 1e-9))
+                {
+                    return;
+                }
+
                 // Later entries that read single angles read them near the stored ones, which are others now: the jump is said.
                 Assert.True(upTo >= 0 && draft.Part().Constraints.Any(c => c.Pulls && c is MatchRotation or Limit { Of: Limited.Rotation }));
                 Assert.NotNull(bake.Foretell(before));

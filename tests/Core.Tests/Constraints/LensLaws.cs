@@ -36,6 +36,11 @@ public sealed class LensLaws
         {
             var up = how switch { 0 => new Up(World: new SignedAxis(1)), 1 => new Up(Parent: new SignedAxis(2, true)), 2 => new Up(Toward: "up"), _ => Up.Least };
             var before = scene.World("part");
+            if ((scene.Pivot("target") - scene.Pivot("part")).Length < 1e-3)
+            {
+                return;
+            }
+
             scene.Tie(new() { Kind = "aim", Target = "target", Axis = "-z", UpAxis = "+y", Up = up });
             var (after, pivot) = (scene.World("part"), scene.Pivot("part"));
             Some.Near((scene.Pivot("target") - pivot).Unit(), -after.Linear.LensAxes().Z, 1e-7);
