@@ -482,3 +482,47 @@ test('from an empty scene: nothing to aim at, then something, which somebody els
   expect((await entriesOf(room, 'part'))[0]).toMatchObject({ up: { toward: 'pole' } });
   await room.computesAsServer();
 });
+
+test('what aims looks at a place that is pressed on its target, and at the pivot again', async ({ page }) => {
+  const room = await Room.open(page);
+  await page.evaluate(() => {
+    const { calmPivotSession: session } = window as unknown as { calmPivotSession: { keep(edit: unknown): boolean } };
+    session.keep({ do: 'constrain', nodes: ['telescope'], constraint: { kind: 'aim', target: 'globe' } });
+  });
+  await room.saved();
+  await room.pick('telescope');
+  await page.getByRole('tab', { name: 'Why' }).click();
+  await page.getByRole('button', { name: 'Aim at Globe: its words' }).click();
+  await page.getByRole('button', { name: 'Press a place' }).click();
+  await expect(page.locator('[data-hint]')).toContainText('Press the place to look at');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'Press a place' })).toHaveAttribute('aria-pressed', 'false');
+  await page.getByRole('button', { name: 'Press a place' }).click();
+  const { x, y } = await room.at('globe');
+  await page.mouse.click(x, y - 12);
+  const placed = page.getByRole('button', { name: 'Aim at a place on Globe: its words' });
+  await expect(placed).toBeVisible();
+  await room.computesAsServer();
+  await room.key('Control+z');
+  await expect(placed).toHaveCount(0);
+  await room.key('Control+Shift+z');
+  await expect(placed).toBeVisible();
+
+  // Its pivot goes elsewhere: it goes on looking at that place.
+  const look = () =>
+    page.evaluate(() =>
+      (window as unknown as { calmPivotCore: { ownAxesOf(id: string): number[][] } }).calmPivotCore.ownAxesOf(
+        'telescope',
+      ),
+    );
+  const before = await look();
+  await page.evaluate(() => {
+    const { calmPivotSession: session } = window as unknown as { calmPivotSession: { keep(edit: unknown): boolean } };
+    session.keep({ do: 'movePivot', nodes: ['globe'], to: { own: [0.3, 0.5, -0.2] } });
+  });
+  await room.saved();
+  (await look()).forEach((axis, i) => axis.forEach((v, k) => expect(v).toBeCloseTo(before[i]![k]!, 9)));
+  await page.getByRole('button', { name: 'Its pivot' }).click();
+  await expect(page.getByRole('button', { name: 'Aim at Globe: its words' })).toBeVisible();
+  await room.computesAsServer();
+});

@@ -138,8 +138,9 @@ public sealed record SetConstraint(
         Add(Enabled == false, "off");
         Add(Weight is not null, $"weight {Unit.Figure((Weight ?? 0) * 100, 1)} %");
         Add(Index is not null, "elsewhere in the order");
-        Add(Target is not null, $"target {(Target is null ? "" : say.Name(Target))}");
-        Add(Point is not null || At is not null, "at a place on its target");
+        var placed = Point is not null || At is not null;
+        Add(Target is not null && !placed, $"target {(Target is null ? "" : say.Name(Target))}");
+        Add(placed, $"at a place on {(Target is null ? "its target" : say.Name(Target))}");
         Add(Axis is not null, $"with its {ConstraintWords.Axis(Axis)}");
         Add(UpAxis is not null, $"kept upright by its {ConstraintWords.Axis(UpAxis)}");
         Add(Up is not null, ConstraintWords.Upright(Up ?? Up.Least, say));

@@ -90,8 +90,8 @@ function LooksAt({ node, entry, change }: Props) {
   const isPressing = useStore((s) => s.picking === 'aimPlace' && s.looking?.node === node && s.looking.id === entry.id);
   return (
     <Line word="At">
-      <div className="flex items-center gap-2">
-        <span className="text-ink-2">{entry.point ? 'a place on it' : 'its pivot'}</span>
+      <div className="flex flex-wrap items-center gap-1">
+        {!entry.point && <span className="text-ink-2">its pivot</span>}
         <button
           type="button"
           className="btn-quiet"
@@ -104,7 +104,7 @@ function LooksAt({ node, entry, change }: Props) {
             }
           }}
         >
-          Press a place
+          {entry.point ? 'Another place' : 'Press a place'}
         </button>
         {entry.point && (
           <button type="button" className="btn-quiet" onClick={() => change({ without: ['point'] })}>
