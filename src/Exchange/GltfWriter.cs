@@ -166,7 +166,7 @@ public static class GltfWriter
 
             var lens = holder.CreateNode(name + " (lens)");
             lens.Extras = OwnForm.Extras(new() { ["lens"] = true });
-            return Place(lens, new(world.Inverse() * axes, Vec3.Zero), name);
+            return Place(lens, new(world.Inverse() * axes, Vec3.Zero), lens.Name);
         }
 
         /// <summary>Leads from the world into the frame of what carries a node.</summary>
