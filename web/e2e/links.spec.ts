@@ -497,6 +497,11 @@ test('what aims looks at a place that is pressed on its target, and at the pivot
   await expect(page.locator('[data-hint]')).toContainText('Press the place to look at');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'Press a place' })).toHaveAttribute('aria-pressed', 'false');
+  // Something else is picked: nobody waits for a place any more.
+  await page.getByRole('button', { name: 'Press a place' }).click();
+  await room.pick('drum');
+  await expect(page.locator('[data-hint]')).not.toContainText('Press the place to look at');
+  await room.pick('telescope');
   await page.getByRole('button', { name: 'Press a place' }).click();
   const { x, y } = await room.at('globe');
   await page.mouse.click(x, y - 12);

@@ -20,7 +20,7 @@ internal static class StoredAnew
         }
 
         var (before, written) = (new SceneDraft(draft.Below), draft.Written.ToList());
-        var edited = written.Select(w => w.Key).ToHashSet();
+        HashSet<string>? edited = null;
         foreach (var (id, now) in written)
         {
             if (now is null || before.Find(id) is not { } was || !IsReadOtherwise(was, now))
@@ -31,6 +31,8 @@ internal static class StoredAnew
             var readers = Readers(draft, id).ToList();
             if (readers.Count > 0 && Promises.IsKept(before, draft, was, now) && Read(before, was) is { } then && Read(draft, now) is { } here)
             {
+                // In a drag nobody is told anything, most of the time.
+                edited ??= [.. written.Select(w => w.Key)];
                 readers.ForEach(reader => Tell(draft, before, reader, id, then, here, edited.Contains(reader)));
             }
         }
@@ -47,7 +49,7 @@ internal static class StoredAnew
 
     /// <summary>All that go by a node.</summary>
     public static IEnumerable<string> Readers(SceneDraft draft, string id) =>
-        draft.Referrers(id).Where(reader => draft.Find(reader)?.Constraints.Any(c => c.Names.Contains(id)) == true);
+        Edges.Readers(draft, id).Where(reader => !reader.Constraints.IsEmpty).Select(reader => reader.Id);
 
     /// <summary>Whether others that go by a node may read it otherwise though it stands where it stood.</summary>
     private static bool IsReadOtherwise(Node was, Node now) =>

@@ -23,7 +23,7 @@ export function select(ids: string[], byHand = true): void {
     picked: null,
     alignTo: null,
     renaming: null,
-    ...(get().picked ? { picking: null } : {}),
+    ...(get().picked || get().picking === 'aimPlace' ? { picking: null, looking: null } : {}),
     ...withoutPlaces(get()),
   });
   selectionChanged();

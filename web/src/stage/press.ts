@@ -150,7 +150,7 @@ function takePoint(stage: OnStage, view: View, hit: Hit, add: boolean, picking =
     session.keep({ do: 'turnTo', nodes: selection.filter((id) => id !== hit.id), at: hit.point.toArray() });
   } else if (picking === 'aimPlace') {
     const { looking } = get();
-    set({ picking: null, notice: null });
+    set({ picking: null, looking: null, notice: null });
     if (looking) session.keep({ do: 'setConstraint', of: [looking], target: hit.id, at: hit.point.toArray() });
   } else if (picking === 'focus') {
     const { byId } = get();
