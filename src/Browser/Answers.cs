@@ -36,7 +36,7 @@ internal sealed record LoadedAnswer(long Revision, string[] Geometries);
 /// <param name="Narrow">Whether they were made in it alone.</param>
 /// <param name="Newly">Which shots had to get values of their own for things to stay where they are; null: none.</param>
 /// <param name="Carry">What would carry along the shots that keep their own; null: none does.</param>
-internal sealed record KeptAnswer(long Ticket, string Sentence, JsonElement? Edits, bool Empty, Stale Stale, string? Shot, bool? Narrow, CarryAnswer? Carry, string? Newly);
+internal sealed record KeptAnswer(long Ticket, string Sentence, JsonElement? Edits, bool Empty, Stale Stale, string? Shot, bool? Narrow, CarryAnswer? Carry, string? Stays);
 
 /// <param name="Shots">"03 Dome and 05 Dusk".</param>
 internal sealed record CarryAnswer(string Shots, JsonElement Edit);

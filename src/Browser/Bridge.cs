@@ -356,19 +356,18 @@ public static unsafe partial class Bridge
     {
         var (pending, stale) = Replica.Keep(edits);
         JsonElement? sent = told ? JsonSerializer.SerializeToElement(edits, Json.Of<Edit[]>()) : null;
-        var newly = pending.Scope.Narrow ? null : Stays(Promises.NewlyCheating(Replica.Scene, pending.Change));
         var (carry, scope) = (CarryAlong.Offered(Replica.Scene, pending.Change, pending.Scope), pending.Scope);
         return Write(
             new KeptAnswer(
                 pending.Ticket,
-                pending.Sentence,
+                pending.Change.IsEmpty ? Batch.NothingToChange : pending.Sentence,
                 sent,
                 pending.Change.IsEmpty,
                 stale,
                 scope.Shot,
                 scope.Shot is null ? null : scope.Narrow,
                 carry is null ? null : new(carry.InWords(Replica.Scene), JsonSerializer.SerializeToElement<Edit>(carry, Json.Of<Edit>())),
-                newly));
+                pending.Stays));
     }
 
     private static string Answer(Func<string> act)

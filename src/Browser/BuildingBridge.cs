@@ -72,8 +72,8 @@ public static unsafe partial class Bridge
     public static string Foresee(string edits) => Answer(() =>
     {
         var read = Read<Edit[]>(edits);
-        var (draft, meant, newly) = Foreseeing(read);
-        var foretold = string.Join(" ", meant.Select(e => e.Foretell(Replica.Shown)).Concat(newly).OfType<string>());
+        var (draft, meant, stays) = Foreseeing(read);
+        var foretold = string.Join(" ", meant.Select(e => e.Foretell(Replica.Shown)).Append(stays).OfType<string>());
         return Write(
             new ForeseenAnswer(
                 [.. Ghost.Of(Replica.Shown, draft).Concat(Ghost.Moved(Replica.Shown, draft)).Select(g => new GhostAnswer(g.LooksLike, g.World.ToArray(), g.From, g.Pivot))],
@@ -81,30 +81,25 @@ public static unsafe partial class Bridge
                 [.. Ghost.Added(Replica.Shown, draft).Select(corners => corners.SelectMany(c => c.ToArray()).ToArray())]));
     });
 
-    /// <summary>Edits on a draft over what is shown, what they mean in the scope, and which shots have to get values of their own for things to stay.</summary>
-    private static (SceneDraft Draft, IReadOnlyList<Edit> Meant, IEnumerable<string> Newly) Foreseeing(Edit[] edits)
+    /// <summary>Edits on a draft over what is shown, what they mean in the scope, and what they do to things that are to stay in other shots.</summary>
+    private static (SceneDraft Draft, IReadOnlyList<Edit> Meant, string? Stays) Foreseeing(Edit[] edits)
     {
         if (Replica.Scene.Shots.Count == 0)
         {
-            return (Batch.Draft(Replica.Scene, edits), edits, []);
+            return (Batch.Draft(Replica.Scene, edits), edits, null);
         }
 
         var scope = Replica.Scope;
         IReadOnlyList<Edit> meant = scope is { Narrow: true, Shot: { } shot } ? [.. edits.SelectMany(e => e.InShot(shot))] : edits;
-        var newly = scope.Narrow ? null : Stays(Promises.NewlyCheating(Replica.Scene, Batch.Run(Replica.Scene, edits, scope).Change));
         return (
             meant.Any(e => e.IsOfShots) ? Replica.Tried(edits) : Layered.Draft(scope, meant, leftOut => new(Replica.Shown) { LeftOut = leftOut }),
             meant,
-            newly is null ? [] : [newly]);
+            Staying(edits));
     }
 
-    /// <summary>"To stay where it is, it gets a place of its own in 03 Dome."</summary>
-    private static string? Stays(IEnumerable<Shot> shots)
-    {
-        var titles = shots.Select(s => s.Title).ToList();
-        return titles.Count == 0 ? null
-            : $"To stay where it is, it gets a place of its own in {string.Join(", ", titles.Take(4))}{(titles.Count > 4 ? $" and {titles.Count - 4} more" : "")}.";
-    }
+    /// <summary>What edits do to things that are to stay in other shots; null: nothing.</summary>
+    private static string? Staying(IReadOnlyList<Edit> edits) =>
+        Replica.Scope.Narrow || Replica.Scene.Shots.Count == 0 ? null : StayingWords.Of(Batch.Draft(Replica.Scene, edits, Replica.Scope));
 
     /// <summary>The nodes without those that ride on another of them.</summary>
     [JSExport]

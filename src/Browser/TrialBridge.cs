@@ -28,7 +28,7 @@ public static unsafe partial class Bridge
         (string? warning, string? refused) = (null, null);
         try
         {
-            warning = foretell ? Trial.Foretell(Replica.Shown, template, Replica.Scope) : null;
+            warning = foretell ? Trial.Foretell(Replica.Shown, template, Replica.Scope) ?? StayingOf(template) : null;
         }
         catch (Refusal refusal)
         {
@@ -38,6 +38,10 @@ public static unsafe partial class Bridge
         return Write(
             new FrameAnswer(centre, [.. axes.X.ToArray(), .. axes.Y.ToArray(), .. axes.Z.ToArray()], warning, refused));
     });
+
+    /// <summary>The same of a drag, by a usual amount; of one that leaves nothing where it is, nothing is asked.</summary>
+    private static string? StayingOf(Edit template) =>
+        template is IDragged { Usual: { } usual } dragged && (dragged.IsOfPivot || dragged.ChildrenStay) ? Staying([usual]) : null;
 
     /// <summary>Begins to try an edit with amounts.</summary>
     [JSExport]

@@ -30,6 +30,9 @@ public static class Refusals
     public const string UnsupportedFile = "unsupported-file";
     public const string BrokenFile = "broken-file";
     public const string NothingToUndo = "nothing-to-undo";
+
+    /// <summary>All is as the edit asks already, so that it makes no step.</summary>
+    public const string NothingToChange = "nothing-to-change";
     public const string Held = "held";
     public const string NothingPicked = "nothing-picked";
     public const string NoLongerKept = "no-longer-kept";

@@ -90,6 +90,26 @@ public sealed class EditCallsTests(RunningServer server) : IDisposable
     }
 
     [Fact]
+    public async Task An_edit_that_changes_nothing_makes_no_step_and_drops_no_redo()
+    {
+        var id = await _ada.NewScene();
+        var made = new { @base = 2, key = Guid.NewGuid(), edits = new[] { new { @do = "place", node = "a", placement = new { position = new[] { 1, 0, 0 } } } } };
+        var first = await _ada.Post($"api/scenes/{id}/edits", made);
+        await _ada.Edit(id, 3, Caller.Move("b", 1));
+        await _ada.Post($"api/scenes/{id}/undo", new { @base = 4 });
+
+        var again = made with { @base = 5, key = Guid.NewGuid() };
+        var problem = await _ada.Refused(HttpMethod.Post, $"api/scenes/{id}/edits", again, 409, "nothing-to-change");
+        Assert.Equal("Nothing to change: it is so already.", (string?)problem["detail"]);
+        Assert.Equal((5, 3), ((long)(await _ada.Get($"api/scenes/{id}"))["revision"]!, (await _ada.Get($"api/scenes/{id}/steps")).AsArray().Count));
+
+        // What was made is answered again, though it would change nothing any more.
+        Assert.Equal(first.ToJsonString(), (await _ada.Post($"api/scenes/{id}/edits", made)).ToJsonString());
+        await _ada.Post($"api/scenes/{id}/redo", new { @base = 5 });
+        Assert.Equal(1, await _ada.XOf(id, "b"));
+    }
+
+    [Fact]
     public async Task Undo_goes_back_to_a_step_in_one_go()
     {
         var id = await _ada.NewScene();

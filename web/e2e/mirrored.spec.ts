@@ -1,4 +1,5 @@
 import { expect, type Page } from '@playwright/test';
+import { decode } from 'fast-png';
 import { independentPage } from './independent';
 import { Room } from './room';
 import { test } from './shared';
@@ -38,7 +39,7 @@ async function made(page: Page): Promise<string> {
         id: 'spot',
         name: 'spot',
         kind: 'light',
-        light: { type: 'spot', intensity: 90, outerCone: 40, innerCone: 20, shadow: false },
+        light: { type: 'spot', intensity: 90, outerCone: 40, innerCone: 20, size: 0, shadow: true },
         placement: { position: [0.2, 1, 0.5], rotation: [-70, 10, 0], scale: [-1, 1, 1] },
       },
       'arm',
@@ -47,14 +48,14 @@ async function made(page: Page): Promise<string> {
       id: 'sun',
       name: 'sun',
       kind: 'light',
-      light: { type: 'directional', intensity: 1.2, shadow: false },
+      light: { type: 'directional', intensity: 1.2, shadow: true },
       placement: { rotation: [-50, 35, 0], scale: [1, 1, -1] },
     }),
     create({
       id: 'bulb',
       name: 'bulb',
       kind: 'light',
-      light: { type: 'point', intensity: 30, shadow: false },
+      light: { type: 'point', intensity: 30, size: 0, shadow: true },
       placement: { position: [-2, 2.4, 1] },
     }),
     create({
@@ -81,21 +82,22 @@ async function made(page: Page): Promise<string> {
   return id;
 }
 
-/** Both pictures as the page draws the shot, and as somebody else draws the file. */
+/** Both pictures: a quick still, and as somebody else draws the file. */
 async function drawn(page: Page, other: Page, id: string): Promise<{ ours: number[]; theirs: number[] }> {
-  const ours = await page.evaluate(
-    async ([w, h]) => {
-      interface Stage {
-        throughShot(shot: string, w: number, h: number, type: string): Promise<Blob>;
-      }
-      const stage = (window as unknown as { calmPivotStage: Stage }).calmPivotStage;
-      const bitmap = await createImageBitmap(await stage.throughShot('one', w!, h!, 'image/png'));
-      const canvas = new OffscreenCanvas(w!, h!);
-      const context = canvas.getContext('2d')!;
-      context.drawImage(bitmap, 0, 0);
-      return [...context.getImageData(0, 0, w!, h!).data];
-    },
-    [width, height] as const,
+  const stills = async () => (await (await page.request.get(`/api/scenes/${id}/stills`)).json()) as { id: string }[];
+  const had = (await stills()).length;
+  await page.getByRole('button', { name: 'Make a still', exact: true }).click();
+  const panel = page.getByRole('region', { name: 'Make a still' });
+  await panel.getByRole('radio', { name: 'A camera' }).click();
+  await panel.getByLabel('Width, in pixels').fill(`${width}`);
+  await expect(panel.locator('[data-says]')).toContainText(`Makes a quick still of eye: ${width} × ${height} pixels`);
+  await panel.getByRole('button', { name: 'Make it' }).click();
+  await expect.poll(async () => (await stills()).length, { timeout: 60_000 }).toBe(had + 1);
+  const still = (await stills()).at(-1)!;
+  const png = decode(await (await page.request.get(`/api/scenes/${id}/stills/${still.id}/picture`)).body());
+  expect([png.width, png.height, png.depth]).toEqual([width, height, 8]);
+  const ours = Array.from({ length: width * height * 4 }, (_, i) =>
+    i % 4 < png.channels ? png.data[Math.floor(i / 4) * png.channels + (i % 4)]! : 255,
   );
   const theirs = await other.evaluate(
     async ([file, w, h]) => {
@@ -132,6 +134,7 @@ test('a room that is mirrored, lamps and camera with it, looks as in a mirror, a
   const id = await made(page);
   const room = await Room.enter(page, id);
   await room.still();
+  await page.getByRole('button', { name: 'Stills', exact: true }).click();
   const other = await independentPage(page.context());
   const before = await drawn(page, other, id);
   await page.evaluate(() => {

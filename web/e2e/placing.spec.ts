@@ -284,6 +284,15 @@ test('placement in the world and as size, typed to, scrubbed and by arrow keys',
   await page.keyboard.press('Shift+ArrowUp');
   await room.saved();
   expect((await room.node('moon')).placement.rotation[1]).toBe(10);
+  // What is so already makes no step, and says so.
+  const revision = async () =>
+    ((await (await page.request.get(`/api/scenes/${room.id}`)).json()) as { revision: number }).revision;
+  const seen = await revision();
+  await room.field('Rotation Y').fill('10');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[data-hint]')).toHaveText('Nothing to change: it is so already.');
+  await room.saved();
+  expect(await revision()).toBe(seen);
   // "to" sets the channel.
   await room.key('r');
   await page.getByRole('button', { name: 'Type by or to' }).click();

@@ -8,6 +8,9 @@ public static class Batch
 {
     public const int MostEdits = 10_000;
 
+    /// <summary>What is said of edits that leave all as it is: they make no step.</summary>
+    public const string NothingToChange = "Nothing to change: it is so already.";
+
     /// <summary>Runs edits on a draft over the scene and tells what they would change; the scene itself stays as it is.</summary>
     /// <param name="scope">The current shot, and whether they are made in it alone.</param>
     /// <exception cref="Refusal">One of the edits cannot be done.</exception>
@@ -21,10 +24,13 @@ public static class Batch
     /// <exception cref="Refusal">One of the edits cannot be done.</exception>
     public static SceneDraft Draft(IScene scene, IReadOnlyList<Edit> edits, Scope? scope = null) => Draft(scene, edits, scope ?? Scope.Every, out _);
 
-    private static SceneDraft Draft(IScene scene, IReadOnlyList<Edit> edits, Scope scope, out string sentence)
+    /// <summary>The scene as edits would leave it, not yet kept, and what was done in words.</summary>
+    /// <exception cref="Refusal">One of the edits cannot be done.</exception>
+    public static SceneDraft Draft(IScene scene, IReadOnlyList<Edit> edits, Scope scope, out string sentence)
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(edits);
+        ArgumentNullException.ThrowIfNull(scope);
         if (edits.Count is 0 or > MostEdits)
         {
             throw edits.Count == 0

@@ -140,7 +140,7 @@ public sealed class Promises
                 throw new Refusal(refusal.Word, $"In {Shot.TitleOf(done, shot)}: {refusal.Message}");
             }
 
-            done.Held.AddRange(draft.Held);
+            done.Held.AddRange(draft.Held.Where(held => held.Off.IsSome).Select(held => held with { In = new(shot) }));
             var change = draft.ToChange();
             if (!change.All.Any())
             {

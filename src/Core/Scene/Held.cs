@@ -26,4 +26,9 @@ public readonly record struct Jump(double Moved, double Turned, double Scaled)
 /// <param name="Link">The id of the entry; null: no single one.</param>
 /// <param name="Parts">What the entry has its way with.</param>
 /// <param name="Off">By how much it stands elsewhere than it was to.</param>
-public sealed record Held(string Node, string? Link, Writes Parts, Jump Off);
+/// <param name="In">Where it was to stay though it is not edited there: a shot, or the scene where its shot is null; null: where it is edited.</param>
+public sealed record Held(string Node, string? Link, Writes Parts, Jump Off, Layer? In = null);
+
+/// <summary>A shot, or the scene itself.</summary>
+/// <param name="Shot">The shot's id; null: the scene.</param>
+public sealed record Layer(string? Shot);

@@ -113,14 +113,21 @@ public static class ConstraintWords
     {
         ArgumentNullException.ThrowIfNull(jumps);
         ArgumentNullException.ThrowIfNull(say);
-        if (jumps.Count > 1)
+        return $"This makes {(jumps.Count > 1 ? $"{jumps.Count} objects" : say.Name(jumps[0].Node))} jump: {By([.. jumps.Select(j => j.Jump)], say)}.";
+    }
+
+    /// <summary>By how much things jump: "by 12.3° and by 0.2 m"; of several, "by up to 12.3° and 0.2 m".</summary>
+    public static string By(IReadOnlyList<Jump> jumps, Speaker say)
+    {
+        ArgumentNullException.ThrowIfNull(jumps);
+        ArgumentNullException.ThrowIfNull(say);
+        if (jumps.Count == 1)
         {
-            var most = new Jump(jumps.Max(j => j.Jump.Moved), jumps.Max(j => j.Jump.Turned), 1);
-            return $"This makes {jumps.Count} objects jump: by up to {Figures(most, say, "")}.";
+            return Figures(jumps[0], say, "by ");
         }
 
-        var (node, jump) = jumps[0];
-        return $"This makes {say.Name(node)} jump: {Figures(jump, say, "by ")}.";
+        var most = new Jump(jumps.Max(j => j.Moved), jumps.Max(j => j.Turned), jumps.Select(j => j.Scaled).MaxBy(factor => Math.Abs(Math.Log(factor))));
+        return $"by up to {Figures(most, say, "")}";
     }
 
     private static string Figures(Jump jump, Speaker say, string by)

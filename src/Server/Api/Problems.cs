@@ -82,7 +82,7 @@ internal static class Problems
     {
         Refusals.NotFound => 404,
         Refusals.NotUnderstood or Refusals.NothingPicked => 400,
-        Refusals.ChangedMeanwhile or Refusals.KeyReused or Refusals.NothingToUndo or Refusals.Locked => 409,
+        Refusals.ChangedMeanwhile or Refusals.KeyReused or Refusals.NothingToUndo or Refusals.NothingToChange or Refusals.Locked => 409,
         Refusals.NoLongerKept => 410,
         Refusals.TooLarge => 413,
         Refusals.UnsupportedFile => 415,

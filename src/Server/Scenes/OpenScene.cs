@@ -82,6 +82,10 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
         async () =>
         {
             var (change, sentence) = Run(edits, scope);
+            if (change.IsEmpty)
+            {
+                throw new Refusal(Refusals.NothingToChange, Batch.NothingToChange);
+            }
 
             // What shots have of their own is worked out anew from what is there, where an edit only keeps things in their place.
             var asked = scope is { Narrow: true } || edits.Any(e => e.IsOfShots) ? change : change with { Entities = [.. change.Entities.Where(e => (e.After ?? e.Before) is not Cheat)] };

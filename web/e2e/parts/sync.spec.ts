@@ -136,7 +136,7 @@ class Desk {
       shot: null,
       narrow: null,
       carry: null,
-      newly: null,
+      stays: null,
       stale: { worlds: false, outline: false, rows: [], looks: [], shots: false, materials: false },
     };
   }

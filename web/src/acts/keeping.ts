@@ -63,13 +63,14 @@ export function keepTrial(asCopy = false): void {
 }
 
 /** What was done; where other shots keep their own, with the way to carry them along. */
-function saidOf({ sentence, carry, newly }: Kept): Notice {
-  if (!carry) return { kind: 'info', text: `${sentence}.${newly ? ` ${newly}` : ''}` };
+function saidOf({ sentence, carry, stays }: Kept): Notice {
+  const also = stays ? ` ${stays}` : '';
+  if (!carry) return { kind: 'info', text: `${sentence}.${also}` };
   const { shots, edit } = carry;
   const several = shots.includes(' and ') || /^\d+ shots$/.test(shots);
   return {
     kind: 'info',
-    text: `${sentence}. ${shots} ${several ? 'keep' : 'keeps'} ${several ? 'their' : 'its'} own.`,
+    text: `${sentence}. ${shots} ${several ? 'keep' : 'keeps'} ${several ? 'their' : 'its'} own.${also}`,
     act: { word: several ? 'Carry them along' : 'Carry it along', do: () => void keep(edit as Edit) },
   };
 }
@@ -84,6 +85,7 @@ function afterKeeping(answer: Kept | Refusal): boolean {
   }
   if (answer.empty) {
     open.core.drop(answer.ticket);
+    say({ kind: 'info', text: answer.sentence });
     refresh({ worlds: true, outline: false, rows: [], looks: [], shots: false, materials: false });
     return true;
   }

@@ -263,7 +263,7 @@ export interface components {
             shot: null | string;
             narrow: null | boolean;
             carry: null | components["schemas"]["CarryAnswer"];
-            newly: null | string;
+            stays: null | string;
         };
         Label: {
             color: null | string;
