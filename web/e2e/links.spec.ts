@@ -530,4 +530,26 @@ test('what aims looks at a place that is pressed on its target, and at the pivot
   await page.getByRole('button', { name: 'Its pivot' }).click();
   await expect(page.getByRole('button', { name: 'Aim at Globe: its words' })).toBeVisible();
   await room.computesAsServer();
+
+  // Of a group it is a place in the group, whatever of it is pressed.
+  await page.evaluate(() => {
+    const { calmPivotSession: session } = window as unknown as { calmPivotSession: { keep(edit: unknown): boolean } };
+    session.keep({ do: 'group', nodes: ['globe', 'drum'], name: 'Pair', id: 'pair' });
+    session.keep({ do: 'setConstraint', of: [{ node: 'telescope', id: 'aim' }], target: 'pair' });
+  });
+  await page.getByRole('button', { name: 'Press a place' }).click();
+  await page.mouse.click(x, y - 12);
+  await expect(page.locator('[data-hint]')).toHaveText('Telescope: Aim at Pair at a place on it.');
+  await expect(page.getByRole('button', { name: 'Aim at a place on Pair: its words' })).toBeVisible();
+  await room.saved();
+
+  // Somebody else takes the entry away: nothing is asked any more.
+  await page.getByRole('button', { name: 'Another place' }).click();
+  await expect(page.locator('[data-hint]')).toContainText('Press the place to look at');
+  const { revision } = (await (await page.request.get(`/api/scenes/${room.id}`)).json()) as { revision: number };
+  const edits = [{ do: 'unconstrain', of: [{ node: 'telescope', id: 'aim' }] }];
+  const taken = await page.request.post(`/api/scenes/${room.id}/edits`, { data: { base: revision, edits } });
+  expect(taken.ok()).toBe(true);
+  await expect(page.locator('[data-hint]')).not.toContainText('Press the place to look at');
+  await room.computesAsServer();
 });

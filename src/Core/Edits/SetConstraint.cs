@@ -119,10 +119,10 @@ public sealed record SetConstraint(
     {
         ArgumentNullException.ThrowIfNull(say);
         var entry = Of.Count > 0 ? say.Scene.Find(Of[^1].Node)?.Constraints.FirstOrDefault(c => c.Id == Of[^1].Id) : null;
-        return $"{say.Names(Picked)}: {(entry is null ? "nothing" : ConstraintWords.Title(entry, say))} {string.Join(", ", Changes(say))}";
+        return $"{say.Names(Picked)}: {(entry is null ? "nothing" : ConstraintWords.Title(entry, say))} {string.Join(", ", Changes(say, entry?.Target))}";
     }
 
-    private List<string> Changes(Speaker say)
+    private List<string> Changes(Speaker say, string? present)
     {
         List<string> parts = [];
         void Add(bool given, string what)
@@ -140,7 +140,7 @@ public sealed record SetConstraint(
         Add(Index is not null, "elsewhere in the order");
         var placed = Point is not null || At is not null;
         Add(Target is not null && !placed, $"target {(Target is null ? "" : say.Name(Target))}");
-        Add(placed, $"at a place on {(Target is null ? "its target" : say.Name(Target))}");
+        Add(placed, Target is null || Target == present ? "at a place on it" : $"now at a place on {say.Name(Target)}");
         Add(Axis is not null, $"with its {ConstraintWords.Axis(Axis)}");
         Add(UpAxis is not null, $"kept upright by its {ConstraintWords.Axis(UpAxis)}");
         Add(Up is not null, ConstraintWords.Upright(Up ?? Up.Least, say));

@@ -151,7 +151,12 @@ function takePoint(stage: OnStage, view: View, hit: Hit, add: boolean, picking =
   } else if (picking === 'aimPlace') {
     const { looking } = get();
     set({ picking: null, looking: null, notice: null });
-    if (looking) session.keep({ do: 'setConstraint', of: [looking], target: hit.id, at: hit.point.toArray() });
+    if (!looking) return;
+    const { target, ...entry } = looking;
+    // Within what it looks at it keeps looking at that: of a group, at a place in it.
+    const inside = target !== undefined && above(get(), hit.id).includes(target);
+    const on = inside ? {} : { target: throughClosed(hit.id) };
+    session.keep({ do: 'setConstraint', of: [entry], ...on, at: hit.point.toArray() });
   } else if (picking === 'focus') {
     const { byId } = get();
     set({ picking: null, notice: null });

@@ -89,7 +89,7 @@ export interface SentenceSlice {
   picked: PickedPlace | null;
   picking: Picking | null;
   /** The constraint that is to look at the place that is pressed next. */
-  looking: { node: string; id: string } | null;
+  looking: { node: string; id: string; target: string | undefined } | null;
   /** What is aligned to, once it has been pressed. */
   alignTo: string | null;
   /** The pivot's key is held, or was used while it is. */

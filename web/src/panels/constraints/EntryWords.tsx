@@ -1,11 +1,11 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Constraint, Vec3 } from '../../core/answers';
 import type { EditSetConstraint } from '../../wire/apiTypes';
 import { session } from '../../acts/session';
 import { NumberField, type Quantity } from '../../controls/NumberField';
 import { angle, factor, length } from '../../controls/numbers';
 import { startPicking } from '../../commands/placing';
-import { set, useStore } from '../../state/store';
+import { get, set, useStore, type PageState } from '../../state/store';
 import { TargetField } from '../../controls/TargetField';
 import { axes, axisWord, kinds, upOf } from '../../controls/constraintWords';
 
@@ -87,7 +87,16 @@ export function EntryWords({ node, entry, change }: Props) {
 
 /** What of its target it looks at: the pivot, or a place that was pressed on it. */
 function LooksAt({ node, entry, change }: Props) {
-  const isPressing = useStore((s) => s.picking === 'aimPlace' && s.looking?.node === node && s.looking.id === entry.id);
+  const { id } = entry;
+  const isAsked = (s: PageState) => s.picking === 'aimPlace' && s.looking?.node === node && s.looking.id === id;
+  const isPressing = useStore(isAsked);
+  // Who takes the entry away, here or in another window, takes the question with it.
+  useEffect(
+    () => () => {
+      if (isAsked(get())) set({ picking: null, looking: null });
+    },
+    [node, id],
+  );
   return (
     <Line word="At">
       <div className="flex flex-wrap items-center gap-1">
@@ -100,7 +109,7 @@ function LooksAt({ node, entry, change }: Props) {
             if (isPressing) set({ picking: null });
             else {
               startPicking('aimPlace');
-              set({ looking: { node, id: entry.id } });
+              set({ looking: { node, id: entry.id, target: entry.target } });
             }
           }}
         >
