@@ -42,7 +42,8 @@ public sealed record Add(
     {
         var hosts = Targets.Tops(draft, Nodes);
         PutUnder.CheckInTree(hosts);
-        if (Ids is not null && Ids.Count != hosts.Count)
+        var ids = Targets.IdsFor(hosts, Nodes, Ids);
+        if (Ids is not null && ids is null)
         {
             throw new Refusal(Refusals.NotUnderstood, $"The ids of the new objects are one for each of the {hosts.Count} picked.");
         }
@@ -55,7 +56,7 @@ public sealed record Add(
         var free = Where == AddWhere.Beside && At is null && Node.Placement?.Position is null ? new FreePlace(draft, hosts) : null;
         for (var i = 0; i < hosts.Count; i++)
         {
-            var (host, node) = (draft.Get(hosts[i].Id), Node with { Id = Ids?[i] ?? Seats.Derived(draft, hosts[i].Id, "new", 1) });
+            var (host, node) = (draft.Get(hosts[i].Id), Node with { Id = ids?[i] ?? Seats.Derived(draft, hosts[i].Id, "new", 1) });
             if (Where == AddWhere.Inside)
             {
                 new Create(node, host.Id, null, At).ApplyTo(draft);

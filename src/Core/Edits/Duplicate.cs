@@ -53,7 +53,7 @@ public sealed record Duplicate(
         List<Edit> Fixed(IReadOnlyList<Edit>? edits) => [.. (edits ?? []).Select(e => e.Fixed(draft, tops))];
         List<string> CopyOf(IReadOnlyList<string> from, List<Edit> steps)
         {
-            var made = copier.Copy(from, IdsOf(copies.Count, tops.Count));
+            var made = copier.Copy(from, IdsOf(copies.Count, tops));
             copies.Add(made);
             foreach (var edit in steps)
             {
@@ -84,16 +84,16 @@ public sealed record Duplicate(
         return $"Made {many} of {say.NamesWithBranches(Nodes)}" + (Sharing ? ", sharing their shape" : "") + (steps.Length == 0 ? "" : $", each next one {steps}");
     }
 
-    private IReadOnlyList<string>? IdsOf(int copy, int tops)
+    private IReadOnlyList<string>? IdsOf(int copy, List<Node> tops)
     {
         if (Ids is null)
         {
             return null;
         }
 
-        return copy < Ids.Count && Ids[copy]?.Count == tops
-            ? Ids[copy]
-            : throw new Refusal(Refusals.NotUnderstood, $"The ids of copies are one list for each of the {Copies} copies, with one id for each of the {tops} copied objects.");
+        return copy < Ids.Count && Targets.IdsFor(tops, Nodes, Ids[copy]) is { } ids
+            ? ids
+            : throw new Refusal(Refusals.NotUnderstood, $"The ids of copies are one list for each of the {Copies} copies, with one id for each of the {tops.Count} copied objects.");
     }
 
     private void CheckSize(SceneDraft draft, List<Node> tops)

@@ -94,6 +94,21 @@ public static class Targets
         return [.. picked.Select(draft.Get).Where(node => !draft.Ancestors(node).Any(a => picked.Contains(a.Id)))];
     }
 
+    /// <summary>
+    /// The ids that a caller made for what comes of some nodes, one for each that rides on no other of them; null: they do not fit. Since they were
+    /// made somebody may have put one of the nodes under another: that one needs none any more.
+    /// </summary>
+    internal static IReadOnlyList<string>? IdsFor(IReadOnlyList<Node> tops, IReadOnlyList<string> nodes, IReadOnlyList<string>? ids)
+    {
+        if (ids is null || ids.Count == tops.Count)
+        {
+            return ids;
+        }
+
+        var given = nodes.Distinct().ToList();
+        return ids.Count == given.Count ? [.. tops.Select(top => ids[given.IndexOf(top.Id)])] : null;
+    }
+
     /// <exception cref="Refusal">nothing-picked.</exception>
     public static void CheckPicked(IReadOnlyList<string> nodes)
     {

@@ -41,6 +41,20 @@ public sealed class AddStories
     }
 
     [Fact]
+    public void What_somebody_put_under_another_meanwhile_gets_none_of_its_own()
+    {
+        var (add, copy) = (new Add(Box, ["drawer", "shelf"], AddWhere.Inside, ["one", "two"]), new Duplicate(["drawer", "shelf"], Ids: [["three", "four"]]));
+        _scene.Keep(new PutUnder(["shelf"], "drawer"));
+        _scene.Keep(add);
+        Assert.Equal(["shelf", "one"], _scene.Children("drawer"));
+        Assert.Null(_scene.Find("two"));
+        _scene.Keep(copy);
+        Assert.Equal(["drawer", "three"], _scene.Children("desk"));
+        Assert.Null(_scene.Find("four"));
+        Assert.Equal(Refusals.NotUnderstood, Assert.Throws<Refusal>(() => _scene.Keep(add with { Ids = ["five", "six", "seven"] })).Word);
+    }
+
+    [Fact]
     public void Around_it_takes_the_seat_and_carries_what_stays_where_it_is()
     {
         var (desk, drawer) = (_scene.World("desk"), _scene.World("drawer"));
@@ -181,7 +195,7 @@ public sealed class AddStories
         Assert.Equal(Refusals.NothingPicked, _scene.Refused(new Add(Box, [], AddWhere.Inside)).Word);
         Assert.Equal(Refusals.NotFound, _scene.Refused(new Add(Box, ["gone"], AddWhere.Inside)).Word);
         Assert.Equal(Refusals.NotUnderstood, _scene.Refused(new Add(Box, ["corner"], AddWhere.Beside)).Word);
-        Assert.Equal(Refusals.NotUnderstood, _scene.Refused(new Add(Box, ["desk", "drawer"], AddWhere.Inside, ["a", "b"])).Word);
+        Assert.Equal(Refusals.NotUnderstood, _scene.Refused(new Add(Box, ["desk", "drawer"], AddWhere.Inside, ["a", "b", "c"])).Word);
         Assert.Equal(Refusals.Locked, _scene.Refused(new Add(Box, ["desk", "lamp"], AddWhere.Around)).Word);
     }
 }
