@@ -57,9 +57,12 @@ internal static class LensWriter
             // Half as strong at 60° from straight ahead as a panel is, and dark to the side.
             var (within, around) = light.Type == LightType.Panel ? (0, 90) : (light.InnerCone ?? 0, light.OuterCone ?? Light.UsualOuterCone);
             var outer = around / Degrees.PerRadian;
-            target.SetSpotCone((float)Math.Min(within / Degrees.PerRadian, outer - 1e-4), (float)outer);
+            target.SetSpotCone((float)Math.Min(within / Degrees.PerRadian, outer - 1e-4), AtMostQuarter(outer));
         }
 
         node.PunctualLight = target;
     }
+
+    /// <summary>In 32 bits a quarter turn is more than one, which no reader needs to take.</summary>
+    private static float AtMostQuarter(double angle) => (float)angle is var near && near > Math.PI / 2 ? MathF.BitDecrement(near) : (float)angle;
 }

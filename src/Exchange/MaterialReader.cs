@@ -100,10 +100,10 @@ internal sealed class MaterialReader
         static bool Same(string a, string b) => string.Equals(a, b, StringComparison.OrdinalIgnoreCase);
         return Same(own.Color, file.Color) && OwnForm.Agrees(own.Opacity, file.Opacity)
             && (own.Unlit || (OwnForm.Agrees(own.Roughness, file.Roughness) && OwnForm.Agrees(own.Metalness, file.Metalness)
-                && Same(own.Emissive, file.Emissive) && OwnForm.Agrees(own.EmissiveStrength, file.EmissiveStrength)))
+                && Same(own.Emissive, file.Emissive) && (Same(own.Emissive, "#000000") || OwnForm.Agrees(own.EmissiveStrength, file.EmissiveStrength))))
             && own.AlphaMode == file.AlphaMode && (own.AlphaMode != AlphaMode.Mask || OwnForm.Agrees(own.AlphaCutoff, file.AlphaCutoff))
             && own.DoubleSided == file.DoubleSided && own.Unlit == file.Unlit
-            && own.Textures.Length == file.Textures.Length && own.Textures.Zip(file.Textures).All(t => Agree(t.First, t.Second, own.Lies is null));
+            && own.Textures.Length == file.Textures.Length && own.Textures.All(use => file.Textures.Any(there => Agree(use, there, own.Lies is null)));
     }
 
     /// <param name="laid">Whether they lie by the mesh's own coordinates; else those in the file were made for them.</param>

@@ -54,7 +54,7 @@ internal sealed class MaterialWriter(ModelRoot model, IReadOnlyDictionary<string
             Channel(target, "MetallicRoughness", c => SetFactor(c, "RoughnessFactor", material.Roughness));
             Channel(target, "MetallicRoughness", c => SetFactor(c, "MetallicFactor", material.Metalness));
             Channel(target, "Emissive", c => c.Color = new Vector4(Colors.ToLinear(material.Emissive), 1));
-            if (material.EmissiveStrength != 1)
+            if (material.EmissiveStrength != 1 && Colors.ToLinear(material.Emissive) != Vector3.Zero)
             {
                 Channel(target, "Emissive", c => SetFactor(c, "EmissiveStrength", material.EmissiveStrength));
             }

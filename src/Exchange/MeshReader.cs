@@ -61,7 +61,7 @@ internal sealed class MeshReader
             Flat<Vector3, float>(primitive.GetVertexAccessor("NORMAL")?.AsVector3Array(), 3, (v, at, to) => (to[at], to[at + 1], to[at + 2]) = (v.X, v.Y, v.Z)),
             sets!,
             Flat<Vector4, float>(primitive.GetVertexAccessor("COLOR_0")?.AsColorArray(), 4, Four),
-            Flat<Vector4, float>(primitive.GetVertexAccessor("TANGENT")?.AsVector4Array(), 4, Four),
+            OwnForm.Of(primitive)?[MeshWriter.Made] is not null ? null : Flat<Vector4, float>(primitive.GetVertexAccessor("TANGENT")?.AsVector4Array(), 4, Four),
             indices);
         return part.IsSound ? part : throw Container.Broken("a mesh has numbers that mean nothing, or names points that it does not have");
     }

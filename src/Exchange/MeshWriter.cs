@@ -10,6 +10,9 @@ namespace CalmPivot.Exchange;
 /// <summary>Writes geometry as meshes, with every attribute it has.</summary>
 internal static class MeshWriter
 {
+    /// <summary>What a part says of tangents that were made on the way out, so that they do not come back as its own.</summary>
+    internal const string Made = "madeTangents";
+
     public static Mesh Write(ModelRoot model, Geometry geometry, string name, Func<int, Gltf.Material> material)
     {
         var mesh = model.CreateMesh(name);
@@ -30,9 +33,15 @@ internal static class MeshWriter
                 Set("NORMAL", DimensionType.VEC3, Unit(normals));
             }
 
+            primitive.Material = material(part.Slot);
             if (part.Tangents is { } tangents)
             {
                 Set("TANGENT", DimensionType.VEC4, tangents);
+            }
+            else if (primitive.Material.FindChannel("Normal") is { Texture: not null } bumps && Tangents.Of(part, bumps.TextureCoordinate) is { } made)
+            {
+                Set("TANGENT", DimensionType.VEC4, made);
+                primitive.Extras = OwnForm.Extras(new() { [Made] = true });
             }
 
             if (part.Colors is { } colors)
@@ -55,7 +64,6 @@ internal static class MeshWriter
             var indices = model.CreateAccessor();
             indices.SetIndexData(indexView, 0, part.Indices.Length, IndexEncodingType.UNSIGNED_INT);
             primitive.SetIndexAccessor(indices);
-            primitive.Material = material(part.Slot);
         }
 
         return mesh;

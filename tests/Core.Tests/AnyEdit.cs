@@ -65,11 +65,23 @@ internal static class AnyEdit
         return scene;
     }
 
-    /// <summary>A surface with pictures now and then.</summary>
-    public static Surface AnySurface(Random r) => new($"#{r.Next(1 << 24):X6}", r.NextDouble(), r.NextDouble(), r.NextDouble(), "#000000", 1 + r.NextDouble(), (AlphaMode)r.Next(3), r.NextDouble(), r.Next(2) == 0, r.Next(4) == 0, r.Next(2) == 0 ? null : new((LiesHow)(1 + r.Next(2)), 0.1 + r.NextDouble(), 0.5 + r.NextDouble(), r.Next(2) == 0, (LiesFrom)r.Next(6)))
+    /// <summary>A surface with pictures now and then, for any of the channels, in any order.</summary>
+    public static Surface AnySurface(Random r) => new($"#{r.Next(1 << 24):X6}", r.NextDouble(), r.NextDouble(), r.NextDouble(), r.Next(2) == 0 ? "#000000" : $"#{r.Next(1 << 24):X6}", 1 + r.NextDouble(), (AlphaMode)r.Next(3), r.NextDouble(), r.Next(2) == 0, r.Next(4) == 0, r.Next(2) == 0 ? null : new((LiesHow)(1 + r.Next(2)), 0.1 + r.NextDouble(), 0.5 + r.NextDouble(), r.Next(2) == 0, (LiesFrom)r.Next(6)))
     {
-        Textures = r.Next(2) == 0 ? [] : [new("BaseColor", Image, WrapS: 33648, Repeat: new(1 + r.Next(3), 2), Offset: new(r.NextDouble(), 0), Turn: r.Next(90)), new("Normal", Image, Strength: r.NextDouble())],
+        Textures = r.Next(2) == 0 ? [] : [.. TextureUse.Channels.OrderBy(_ => r.Next()).Take(1 + r.Next(TextureUse.Channels.Count)).Select(channel => AnyUse(channel, r))],
     };
+
+    private static TextureUse AnyUse(string channel, Random r)
+    {
+        static T OneOf<T>(Random r, params T[] some) => some[r.Next(some.Length)];
+        var wrap = OneOf(r, 10497, 33071, 33648);
+        return new(channel, Image, 0, wrap, OneOf(r, 10497, wrap), OneOf<int?>(r, null, 9728, 9729), OneOf<int?>(r, null, 9728, 9985, 9987), channel is "Normal" or "Occlusion" ? r.NextDouble() : null)
+        {
+            Repeat = r.Next(2) == 0 ? null : new(1 + r.Next(3), r.NextDouble() - 2),
+            Offset = r.Next(2) == 0 ? null : new(r.NextDouble(), -r.NextDouble()),
+            Turn = r.Next(2) == 0 ? 0 : 360 * r.NextDouble(),
+        };
+    }
 
     /// <summary>An edit of a verb, about nodes that are there; it may still be one that is refused.</summary>
     public static Edit Of(string verb, IScene scene, int seed)
@@ -127,6 +139,7 @@ internal static class AnyEdit
             "ungroup" => new Ungroup([One(n => n.Kind == NodeKind.Group)]),
             "duplicate" => new Duplicate(nodes, 1 + r.Next(2), [new Move(nodes, by, space)], Sharing: maybe, Ids: null),
             "unshare" => new Unshare([One(n => n.Shares is not null)]),
+            "unlink" => new Unlink([One(n => n.Shares is not null)]),
             "collection" => new Gather("Things", $"things{seed}", maybe ? Collection() : null, "#102030", maybe ? new(Kind: NodeKind.Shape) : null, nodes),
             "collect" => new Collect(nodes, Collection(), maybe),
             "setRule" => new SetRule(Collection(), maybe ? null : new(Under: One())),

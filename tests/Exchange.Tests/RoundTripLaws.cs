@@ -152,7 +152,7 @@ public sealed class RoundTripLaws
         }
     }
 
-    private static void TryKeep(SceneDocument scene, string verb, int seed)
+    internal static void TryKeep(SceneDocument scene, string verb, int seed)
     {
         try
         {

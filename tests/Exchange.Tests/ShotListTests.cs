@@ -64,16 +64,66 @@ public sealed class ShotListTests
         scene =>
         {
             var text = Forms[form](scene);
-            var before = scene.AllShots().Select(s => s with { Id = "", Rank = 0 }).ToList();
+            var (before, timing) = (scene.AllShots().Select(s => s with { Id = "", Rank = 0 }).ToList(), scene.Timing);
             foreach (var shot in scene.Shots.ToList())
             {
                 scene.Keep(new RemoveShot(shot));
             }
 
+            scene.Keep(new SetTiming(FirstFrame: timing.FirstFrame + 1));
+
             scene.Keep(Read(text, scene.Timing.Fps).For(scene).Edit);
+            Assert.Equal(timing, scene.Timing);
             Assert.Equal(before, scene.AllShots().Select(s => s with { Id = "", Rank = 0 }));
         },
         iter: 40);
+
+    [Fact]
+    public void Tables_lists_and_timelines_begin_at_the_same_number() => Shot.Sample(
+        scene =>
+        {
+            var (first, fps) = (scene.Timing.FirstFrame, scene.Timing.Fps);
+            var json = JsonShots.Of(scene);
+            Assert.All(Forms, form => Assert.Equal(first, Read(form.Value(scene), fps).FirstFrame));
+            Assert.Equal((first, Core.Words.FrameTime.Code(first, fps)), (json.Shots[0].First, json.Shots[0].Code));
+            Assert.Contains($",{first},{json.Shots[0].Code},", CsvShots.Write(scene), StringComparison.Ordinal);
+
+            // At another rate it is the same moment.
+            Assert.Equal((int)Math.Round(first / fps * 48), Read(Forms["otio"](scene), 48).FirstFrame);
+        },
+        iter: 30);
+
+    [Fact]
+    public void What_is_switched_off_in_a_list_is_passed_over_or_taken_and_said()
+    {
+        var scene = AnyEdit.Room(1);
+        scene.Keep(new MakeShot(new(Name: "Dome", Frames: 10)), new MakeShot(new(Name: "Lens", Frames: 20)));
+        var file = Read(TimelineShots.Write(scene, "Orrery").Replace("\"name\": \"Lens\"", "\"enabled\": false, \"name\": \"Lens\"", StringComparison.Ordinal).Replace("\"enabled\": true", "\"was\": true", StringComparison.Ordinal));
+        Assert.Equal([false, true], file.Shots.TakeLast(2).Select(s => s.IsOff));
+        var (edit, notes) = file.For(scene);
+        Assert.Equal(("Dome", "1 shot that is switched off in the list is passed over."), (edit.Shots[^1].Name, notes[^1]));
+        (edit, notes) = file.For(scene, withOff: true);
+        Assert.Equal(("Lens", "1 shot that is switched off in the list is taken in as well."), (edit.Shots[^1].Name, notes[^1]));
+    }
+
+    [Fact]
+    public void A_first_frame_is_said_before_and_is_none_where_it_cannot_be_read()
+    {
+        var scene = AnyEdit.Room(1);
+        var (edit, _) = Read("name,first frame\nA,1001\nB,1200\n").For(scene);
+        Assert.EndsWith(" The first frame becomes 1001.", edit.Foretell(scene), StringComparison.Ordinal);
+        Assert.EndsWith(", from frame 1001 on", edit.Say(new(scene)), StringComparison.Ordinal);
+        scene.Keep(edit);
+        Assert.Equal(1001, scene.Timing.FirstFrame);
+        foreach (var odd in new[] { "1e300", "nan", "soon", "999999999999" })
+        {
+            var file = Read($"name,first frame\nA,{odd}\n");
+            Assert.Null(file.FirstFrame);
+            Assert.Equal(["The number of its first frame could not be read and was left out."], file.Notes);
+        }
+
+        Assert.Equal("-00:00:01:12", Core.Words.FrameTime.Code(-36, 24));
+    }
 
     [Fact]
     public void A_timeline_is_read_by_who_knows_its_published_description_alone() => Shot.Sample(

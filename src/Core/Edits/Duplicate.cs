@@ -27,6 +27,14 @@ public sealed record Duplicate(
     public const int MostNew = 10_000;
     private const int MostSteps = 20;
 
+    /// <summary>What <see cref="Sharing"/> was called first; callers may go on saying it.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public bool Linked
+    {
+        get => false;
+        init => Sharing |= value;
+    }
+
     public override IReadOnlyList<string> Picked => Ids is { Count: > 0 } ? [.. Ids.SelectMany(ids => ids)] : Nodes;
 
     /// <summary>A length that sets a copy beside its original: the bounds' width along the world's X and a little more; metres.</summary>

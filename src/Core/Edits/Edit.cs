@@ -46,6 +46,7 @@ namespace CalmPivot.Core.Edits;
 [JsonDerivedType(typeof(Ungroup), "ungroup")]
 [JsonDerivedType(typeof(Duplicate), "duplicate")]
 [JsonDerivedType(typeof(Unshare), "unshare")]
+[JsonDerivedType(typeof(Unlink), "unlink")]
 [JsonDerivedType(typeof(Gather), "collection")]
 [JsonDerivedType(typeof(Collect), "collect")]
 [JsonDerivedType(typeof(SetRule), "setRule")]

@@ -19,7 +19,8 @@ public sealed record ListedChange(string? Shot, string Title, IReadOnlyList<stri
 /// </code>
 /// </summary>
 /// <param name="Shots">What is left out of one stays as it is. Ids and indices count for nothing.</param>
-public sealed record ListShots(IReadOnlyList<NewShot> Shots) : Edit
+/// <param name="FirstFrame">The number of the first frame of the scene; null: as it is.</param>
+public sealed record ListShots(IReadOnlyList<NewShot> Shots, int? FirstFrame = null) : Edit
 {
     public override bool IsOfShots => true;
 
@@ -31,6 +32,11 @@ public sealed record ListShots(IReadOnlyList<NewShot> Shots) : Edit
         if (Shots.Count > Shot.Most)
         {
             throw new Refusal(Refusals.TooLarge, $"This list holds {Shots.Count.ToString(CultureInfo.InvariantCulture)} shots; a scene has at most {Shot.Most}. Take a part of it.");
+        }
+
+        if (FirstFrame is not null)
+        {
+            new SetTiming(FirstFrame: FirstFrame).ApplyTo(draft);
         }
 
         var matched = Matched(draft);
@@ -64,15 +70,23 @@ public sealed record ListShots(IReadOnlyList<NewShot> Shots) : Edit
     {
         ArgumentNullException.ThrowIfNull(say);
         var (made, changed, _) = Counts(say.Scene);
-        return $"Took in a list of {Shots.Count.ToString(CultureInfo.InvariantCulture)} shots: {made} made, {changed} changed";
+        return $"Took in a list of {Shots.Count.ToString(CultureInfo.InvariantCulture)} shots: {made} made, {changed} changed{(CountsAnew(say.Scene) ? $", from frame {FirstFrame} on" : "")}";
+    }
+
+    /// <summary>Whether the first frame gets another number.</summary>
+    public bool CountsAnew(IScene scene)
+    {
+        ArgumentNullException.ThrowIfNull(scene);
+        return FirstFrame is { } first && first != scene.Timing.FirstFrame;
     }
 
     public override string? Foretell(IScene scene)
     {
         var (made, changed, others) = Counts(scene);
-        return (made, changed) == (0, 0) && !IsMoved(scene)
+        var counts = CountsAnew(scene) ? $" The first frame becomes {FirstFrame}." : "";
+        return (made, changed) == (0, 0) && !IsMoved(scene) && counts.Length == 0
             ? "Every shot of this list is in the scene already, as the list has it."
-            : $"{made} made, {changed} changed, {Shots.Count - made - changed} as they are; {(others == 1 ? "1 other stays" : $"{others} others stay")} in the scene.";
+            : $"{made} made, {changed} changed, {Shots.Count - made - changed} as they are; {(others == 1 ? "1 other stays" : $"{others} others stay")} in the scene.{counts}";
     }
 
     /// <summary>How many it makes, how many it changes, and how many others are there.</summary>

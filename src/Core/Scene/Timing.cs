@@ -10,6 +10,9 @@ public sealed record Timing(double Fps, int FirstFrame) : Entity(Single, "", 0)
     /// <summary>No node has such an id.</summary>
     public const string Single = "/timing";
 
+    /// <summary>A first frame has at most eight digits.</summary>
+    public const int MostFirstFrame = 100_000_000;
+
     public static readonly Timing Usual = new(24, 1);
 
     public override IFields Fields => TimingFields.Table;
@@ -19,7 +22,7 @@ public sealed record Timing(double Fps, int FirstFrame) : Entity(Single, "", 0)
     public override IEnumerable<string> Names() => [];
 
     /// <exception cref="Refusal">not-understood.</exception>
-    public Timing Checked() => this is { Fps: >= 1 and <= 240, FirstFrame: >= -100_000_000 and <= 100_000_000 }
+    public Timing Checked() => this is { Fps: >= 1 and <= 240, FirstFrame: >= -MostFirstFrame and <= MostFirstFrame }
         ? this
         : throw new Refusal(Refusals.NotUnderstood, "A scene counts 1 to 240 frames a second, and its first frame has at most eight digits.");
 

@@ -53,8 +53,8 @@ public static class FrameTime
     public static string Code(long frames, double fps)
     {
         var rate = Math.Max(1, (long)Math.Round(fps));
-        var (seconds, rest) = Math.DivRem(frames, rate);
-        return string.Create(CultureInfo.InvariantCulture, $"{seconds / 3600:00}:{seconds / 60 % 60:00}:{seconds % 60:00}:{rest:00}");
+        var (seconds, rest) = Math.DivRem(Math.Abs(frames), rate);
+        return string.Create(CultureInfo.InvariantCulture, $"{(frames < 0 ? "-" : "")}{seconds / 3600:00}:{seconds / 60 % 60:00}:{seconds % 60:00}:{rest:00}");
     }
 
     private static string Seconds(int frames, double fps) => Math.Round(frames / fps, 2).ToString("0.##", CultureInfo.InvariantCulture);

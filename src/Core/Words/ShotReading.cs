@@ -8,7 +8,7 @@ namespace CalmPivot.Core.Words;
 /// <param name="CameraNote">What is wrong with its camera, as a sentence; null: nothing.</param>
 /// <param name="Length">"4 s · 96".</param>
 /// <param name="First">The number of its first frame.</param>
-/// <param name="Code">Where it begins in the sequence.</param>
+/// <param name="Code">The same as a time code.</param>
 /// <param name="Cheats">How many objects have something of their own in it.</param>
 /// <param name="Seen">How many objects and collections are seen otherwise than in the scene.</param>
 /// <param name="Aspect">Width over height of its picture.</param>
@@ -43,7 +43,7 @@ public sealed record ShotReading(
             var aspect = (own is null ? camera?.Camera?.Aspect : own.Value.NumberOrNothing) ?? CalmPivot.Core.Scene.Camera.UsualAspect;
             readings.Add(new(
                 shot.Id, shot.Number, shot.Name, shot.Title, shot.Camera, camera?.Name, NoteOn(shot, camera), shot.Frames, FrameTime.Say(shot.Frames, timing.Fps),
-                (int)Math.Clamp(timing.FirstFrame + at, int.MinValue, int.MaxValue), FrameTime.Code(at, timing.Fps), shot.Note, shot.Colour,
+                (int)Math.Clamp(timing.FirstFrame + at, int.MinValue, int.MaxValue), FrameTime.Code(timing.FirstFrame + at, timing.Fps), shot.Note, shot.Colour,
                 cheats, seen, aspect));
             at += shot.Frames;
         }

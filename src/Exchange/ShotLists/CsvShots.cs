@@ -20,6 +20,7 @@ public static class CsvShots
         ["name"] = ["name", "title", "shotname", "clip", "clipname"],
         ["frames"] = ["frames", "duration", "length", "durationframes"],
         ["fps"] = ["fps", "rate", "framerate"],
+        ["first"] = ["firstframe"],
         ["camera"] = ["camera"],
         ["note"] = ["note", "notes", "description", "comment", "comments"],
         ["colour"] = ["colour", "color"],
@@ -82,10 +83,17 @@ public static class CsvShots
                 throw Broken("its first line names no column “name”");
             }
 
+            int? first = null;
             while (csv.Read())
             {
                 Add(csv, at, fps, shots, notes);
+                if (shots.Count == 1)
+                {
+                    first = First(csv, at, fps, notes);
+                }
             }
+
+            return new(shots, [.. notes], first);
         }
         catch (CsvHelperException broken) when (broken.InnerException is Refusal refusal)
         {
@@ -95,9 +103,17 @@ public static class CsvShots
         {
             throw Broken($"line {csv.Parser.Row} cannot be read");
         }
-
-        return new(shots, [.. notes]);
     }
+
+    private static int? First(CsvReader csv, Dictionary<string, int> at, double fps, SortedSet<string> notes) =>
+        at.TryGetValue("first", out var place) && csv.GetField(place)?.Trim() is { Length: > 0 } said
+            ? InScene.First(NumberIn(said) ?? double.NaN, RateOf(csv, at, fps), fps, notes)
+            : null;
+
+    private static double RateOf(CsvReader csv, Dictionary<string, int> at, double fps) =>
+        at.TryGetValue("fps", out var place) && NumberIn(csv.GetField(place)?.Trim()) is { } rate ? rate : fps;
+
+    private static double? NumberIn(string? text) => double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : null;
 
     /// <summary>What stands most often in the first line.</summary>
     private static string SeparatorOf(string text)
@@ -146,7 +162,7 @@ public static class CsvShots
         int? frames = null;
         if (Field("frames") is { Length: > 0 } length)
         {
-            var own = double.TryParse(Field("fps"), NumberStyles.Float, CultureInfo.InvariantCulture, out var rate) ? rate : fps;
+            var own = RateOf(csv, at, fps);
             try
             {
                 frames = InScene.Frames(FrameTime.Read(length, own), own, fps, notes);

@@ -36,6 +36,19 @@ internal static class InScene
         return (int)Math.Clamp(whole, 1, Shot.MostFrames);
     }
 
+    /// <summary>The number of a first frame at one rate as one at the scene's; null where it is none.</summary>
+    public static int? First(double value, double rate, double fps, ISet<string> notes)
+    {
+        var frame = Math.Round(value / rate * fps);
+        if (rate is > 0 and < 1e6 && double.IsFinite(frame) && Math.Abs(frame) <= Timing.MostFirstFrame)
+        {
+            return (int)frame;
+        }
+
+        notes.Add("The number of its first frame could not be read and was left out.");
+        return null;
+    }
+
     /// <summary>The same with what a scene cannot hold left out or cut.</summary>
     public static ListedShot Fitting(ListedShot shot, ISet<string> notes)
     {

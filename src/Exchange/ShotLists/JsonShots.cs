@@ -11,7 +11,7 @@ namespace CalmPivot.Exchange.ShotLists;
 public sealed record JsonShot(string? Id, string? Number, string? Name, int? Frames, int? First, string? Code, string? Camera, string? Note, string? Colour);
 
 /// <summary>Lists of shots as plain JSON.</summary>
-public sealed record JsonShots(double Fps, int FirstFrame, IReadOnlyList<JsonShot> Shots)
+public sealed record JsonShots(double Fps, int? FirstFrame, IReadOnlyList<JsonShot> Shots)
 {
     private static readonly JsonSerializerOptions Web = new(JsonSerializerDefaults.Web);
 
@@ -38,7 +38,8 @@ public sealed record JsonShots(double Fps, int FirstFrame, IReadOnlyList<JsonSho
             var rate = list.Fps > 0 ? list.Fps : fps;
             return new([.. shots.Select(s => InScene.Fitting(
                 new(s?.Name?.Trim() is { Length: > 0 } name ? name : "Shot", s?.Number, s?.Frames is { } frames ? InScene.Frames(frames, rate, fps, notes) : null, s?.Camera, s?.Note, s?.Colour), notes)).ToList()],
-                [.. notes]);
+                [.. notes],
+                list.FirstFrame is { } first ? InScene.First(first, rate, fps, notes) : null);
         }
         catch (JsonException)
         {

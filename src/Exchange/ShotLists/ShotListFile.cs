@@ -5,13 +5,23 @@ using CalmPivot.Core.Words;
 namespace CalmPivot.Exchange.ShotLists;
 
 /// <summary>A list that was read, and what could not be taken over of it.</summary>
-public sealed record ShotListFile(IReadOnlyList<ListedShot> Shots, IReadOnlyList<string> Notes)
+/// <param name="FirstFrame">The number of its first frame; null: it tells none.</param>
+public sealed record ShotListFile(IReadOnlyList<ListedShot> Shots, IReadOnlyList<string> Notes, int? FirstFrame = null)
 {
+    /// <summary>How many of its shots are switched off in it.</summary>
+    public int Off => Shots.Count(s => s.IsOff);
+
     /// <summary>The edit that takes the list into a scene: cameras are found by their names.</summary>
-    public (ListShots Edit, IReadOnlyList<string> Notes) For(IScene scene)
+    /// <param name="withOff">Whether shots are taken that are switched off in the list.</param>
+    public (ListShots Edit, IReadOnlyList<string> Notes) For(IScene scene, bool withOff = false)
     {
         ArgumentNullException.ThrowIfNull(scene);
         var notes = new List<string>(Notes);
+        if (Off > 0)
+        {
+            notes.Add($"{(Off == 1 ? "1 shot that is" : $"{Off} shots that are")} switched off in the list {(Off == 1 ? "is" : "are")} {(withOff ? "taken in as well" : "passed over")}.");
+        }
+
         var cameras = scene.Branch(null).Where(n => n.Camera is not null).GroupBy(n => n.Name).ToDictionary(g => g.Key, g => g.Select(n => n.Id).ToList());
         var (missing, several) = (new SortedSet<string>(StringComparer.Ordinal), new SortedSet<string>(StringComparer.Ordinal));
         var present = scene.AllShots().Select(s => s.Camera).OfType<string>().ToHashSet();
@@ -37,7 +47,7 @@ public sealed record ShotListFile(IReadOnlyList<ListedShot> Shots, IReadOnlyList
             return those.Find(present.Contains) ?? those[0];
         }
 
-        NewShot[] shots = [.. Shots.Select(s => new NewShot(null, s.Number, s.Name, CameraOf(s.Camera), s.Frames, s.Note, s.Colour))];
+        NewShot[] shots = [.. Shots.Where(s => withOff || !s.IsOff).Select(s => new NewShot(null, s.Number, s.Name, CameraOf(s.Camera), s.Frames, s.Note, s.Colour))];
         if (missing.Count > 0)
         {
             notes.Add($"No camera of the scene is called {Quoted(missing)}: those shots keep the camera that they have.");
@@ -48,7 +58,7 @@ public sealed record ShotListFile(IReadOnlyList<ListedShot> Shots, IReadOnlyList
             notes.Add($"Several cameras are called {Quoted(several)}: the first that is in use was taken.");
         }
 
-        return (new(shots), notes);
+        return (new(shots, FirstFrame), notes);
     }
 
     private static string Quoted(IEnumerable<string> names)

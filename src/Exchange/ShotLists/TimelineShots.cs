@@ -114,7 +114,8 @@ public static class TimelineShots
             }
         }
 
-        return new(shots, [.. notes]);
+        var start = root["global_start_time"] as JsonObject;
+        return new(shots, [.. notes], start is null ? null : InScene.First(Number(start["value"]), Number(start["rate"]), fps, notes));
     }
 
     private static ListedShot ShotOf(JsonNode clip, double fps, SortedSet<string> notes)
@@ -136,7 +137,8 @@ public static class TimelineShots
             duration is null ? null : InScene.Frames(Number(duration["value"]), Number(duration["rate"]), fps, notes),
             Text(own?["camera"]),
             markers.Count > 0 ? string.Join("; ", markers) : own is null ? null : "",
-            Text(own?["colour"]));
+            Text(own?["colour"]),
+            clip["enabled"] is JsonValue enabled && enabled.TryGetValue<bool>(out var on) && !on);
     }
 
     private static JsonObject Clip(ListedShot shot, double fps) => new JsonObject

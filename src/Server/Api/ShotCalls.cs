@@ -9,8 +9,10 @@ namespace CalmPivot.Server.Api;
 
 /// <summary>What a list would make of the shots of a scene, or has made of them.</summary>
 /// <param name="Shots">What the edit takes in that does it.</param>
-/// <param name="Step">Null: it was only asked.</param>
-public sealed record ShotListAnswer(string Text, IReadOnlyList<ListedChange> Changes, bool Moved, IReadOnlyList<string> Notes, IReadOnlyList<NewShot> Shots, StepAnswer? Step = null);
+/// <param name="FirstFrame">The number that the scene's first frame gets; null: it stays.</param>
+/// <param name="Off">How many shots are switched off in the list.</param>
+/// <param name="Step">Null: it was only asked, or nothing was to be changed.</param>
+public sealed record ShotListAnswer(string Text, IReadOnlyList<ListedChange> Changes, bool Moved, IReadOnlyList<string> Notes, IReadOnlyList<NewShot> Shots, int? FirstFrame, int Off, StepAnswer? Step = null);
 
 /// <summary>Lists of shots out and in, and what is not the same in two shots.</summary>
 internal static class ShotCalls
@@ -42,25 +44,29 @@ internal static class ShotCalls
     }
 
     /// <param name="only">"ask": only what it would do is told.</param>
-    private static async Task<IResult> Import(string id, HttpContext context, OpenScenes scenes, string? only = null)
+    /// <param name="off">"take": shots that are switched off in the list are taken in as well.</param>
+    private static async Task<IResult> Import(string id, HttpContext context, OpenScenes scenes, string? only = null, string? off = null)
     {
-        if (only is not (null or "ask"))
+        if (only is not (null or "ask") || off is not (null or "take"))
         {
-            throw new Refusal(Refusals.NotUnderstood, "“only” is “ask”, or left out.");
+            throw new Refusal(Refusals.NotUnderstood, "“only” is “ask”, or left out; “off” is “take”, or left out.");
         }
 
         using var body = new MemoryStream();
         await context.Request.Body.CopyToAsync(body, context.RequestAborted);
         var bytes = body.ToArray();
+        var changes = false;
         var (answer, revision) = (await scenes.Get(id)).Read((document, _) =>
         {
-            var (edit, notes) = ShotListReader.Read(bytes, document.Timing.Fps).For(document);
-            Batch.Run(document, [edit]);
-            return (new ShotListAnswer(edit.Foretell(document)!, edit.Changes(document), edit.IsMoved(document), notes, edit.Shots), document.Revision);
+            var file = ShotListReader.Read(bytes, document.Timing.Fps);
+            var (edit, notes) = file.For(document, off == "take");
+            changes = !Batch.Run(document, [edit]).Change.IsEmpty;
+            var first = edit.CountsAnew(document) ? edit.FirstFrame : null;
+            return (new ShotListAnswer(edit.Foretell(document)!, edit.Changes(document), edit.IsMoved(document), notes, edit.Shots, first, file.Off), document.Revision);
         });
-        if (only is null)
+        if (only is null && changes)
         {
-            answer = answer with { Step = await scenes.With(id, scene => scene.Edit(Person.Of(context), revision, null, [new ListShots(answer.Shots)])) };
+            answer = answer with { Step = await scenes.With(id, scene => scene.Edit(Person.Of(context), revision, null, [new ListShots(answer.Shots, answer.FirstFrame)])) };
         }
 
         return Results.Json(answer, ApiJson.Options);

@@ -35,6 +35,17 @@ public sealed class CopyStories
     }
 
     [Fact]
+    public void The_former_words_for_sharing_are_understood_as_well()
+    {
+        var scene = Some.Scene(Some.Box("cup", null, rank: 1));
+        scene.Keep(CalmPivot.Core.Wire.WireJson.Read<Edit>("""{"do":"duplicate","nodes":["cup"],"linked":true,"ids":[["copy"]]}"""));
+        Assert.NotNull(scene.Find("cup")!.Shares);
+        Assert.Equal(scene.Find("cup")!.Shares, scene.Find("copy")!.Shares);
+        scene.Keep(CalmPivot.Core.Wire.WireJson.Read<Edit>("""{"do":"unlink","nodes":["copy"]}"""));
+        Assert.Null(scene.Find("copy")!.Shares);
+    }
+
+    [Fact]
     public void A_copy_of_what_is_locked_is_not_locked()
     {
         var scene = Some.Scene(Some.Box("wall", null, rank: 1), Some.Box("hook", "wall", rank: 1));

@@ -226,7 +226,7 @@ public sealed class ShotStories
         Some.Refuses(Refusals.NotUnderstood, () => Do(Scope.Every, new CopyShot("room", SplitAt: 100)));
         var readings = ShotReading.All(_scene);
         Assert.Equal([1, 97, 197, 241, 337], readings.Select(r => r.First));
-        Assert.Equal("00:00:04:00", readings[1].Code);
+        Assert.Equal("00:00:04:01", readings[1].Code);
     }
 
     [Theory]

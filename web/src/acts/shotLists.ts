@@ -18,13 +18,13 @@ export function askForList(): void {
   document.querySelector<HTMLInputElement>('[data-shot-list]')?.click();
 }
 
-/** Reads a list, and shows what it would make of the shots. */
-export async function readList(file: File): Promise<void> {
+/** Reads a list, and shows what it would make of the shots; those that are switched off in it, too, or not. */
+export async function readList(file: File, withOff = false): Promise<void> {
   const { scene } = get();
   if (!scene) return;
   await guarded(async () => {
-    const answer = await api.askShotList(scene.id, file);
-    if (get().scene?.id === scene.id) set({ asked: { name: file.name, answer }, open: 'shotList' });
+    const answer = await api.askShotList(scene.id, file, withOff);
+    if (get().scene?.id === scene.id) set({ asked: { file, answer, withOff }, open: 'shotList' });
   });
 }
 
@@ -32,7 +32,9 @@ export async function readList(file: File): Promise<void> {
 export function takeList(): void {
   const { asked } = get();
   set({ asked: null, open: null });
-  if (asked) inEveryShot(() => keep({ do: 'shotList', shots: asked.answer.shots }));
+  if (!asked) return;
+  const { shots, firstFrame } = asked.answer;
+  inEveryShot(() => keep({ do: 'shotList', shots, ...(firstFrame === null ? {} : { firstFrame }) }));
 }
 
 /** How wide the pictures of all shots are sent, and of how many at most. */

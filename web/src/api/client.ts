@@ -256,6 +256,8 @@ export const api = {
   shotList: async (id: string, format: 'csv' | 'otio') =>
     fileOf(await call('GET', `${scene(id)}/shots?format=${format}`), `shots.${format}`),
   /** What a list would make of the shots. */
-  askShotList: async (id: string, file: File) =>
-    (await (await call('POST', `${scene(id)}/shots/import?only=ask`, file, 'text/csv')).json()) as ShotListAnswer,
+  askShotList: async (id: string, file: File, withOff: boolean) => {
+    const path = `${scene(id)}/shots/import?only=ask${withOff ? '&off=take' : ''}`;
+    return (await (await call('POST', path, file, 'text/csv')).json()) as ShotListAnswer;
+  },
 };

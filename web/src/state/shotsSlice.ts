@@ -19,7 +19,7 @@ export interface ShotsSlice {
   /** Two shots beside each other, of null the scene; whether the second stands on the stage as ghosts. */
   comparing: { a: string; b: string | null; ghosts: boolean };
   /** A list of shots that was read, before it is taken in. */
-  asked: { name: string; answer: ShotListAnswer } | null;
+  asked: { file: File; answer: ShotListAnswer; withOff: boolean } | null;
   /** The shots run through; null: they do not. */
   running: Running | null;
   /** The thing that keeps its size while a lens changes. */

@@ -1523,6 +1523,7 @@ export interface paths {
             parameters: {
                 query?: {
                     only?: string;
+                    off?: string;
                 };
                 header?: never;
                 path: {
@@ -1838,7 +1839,7 @@ export interface components {
          * @enum {unknown}
          */
         DropBy: "lowest" | "pivot";
-        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"] | components["schemas"]["EditConstrain"] | components["schemas"]["EditSetConstraint"] | components["schemas"]["EditUnconstrain"] | components["schemas"]["EditBake"] | components["schemas"]["EditTurnTo"] | components["schemas"]["EditPanAndTilt"] | components["schemas"]["EditGiveLinks"] | components["schemas"]["EditDrive"] | components["schemas"]["EditFaceWith"] | components["schemas"]["EditMakeShot"] | components["schemas"]["EditSetShot"] | components["schemas"]["EditCopyShot"] | components["schemas"]["EditRemoveShot"] | components["schemas"]["EditRenumber"] | components["schemas"]["EditSetTiming"] | components["schemas"]["EditSetSurroundings"] | components["schemas"]["EditPutHighlight"] | components["schemas"]["EditSeeIn"] | components["schemas"]["EditTakeBack"] | components["schemas"]["EditEverywhere"] | components["schemas"]["EditCarryAlong"] | components["schemas"]["EditTakeFrom"] | components["schemas"]["EditOwnCamera"] | components["schemas"]["EditListShots"] | components["schemas"]["EditKeepSize"] | components["schemas"]["EditLevel"] | components["schemas"]["EditMakeMaterial"] | components["schemas"]["EditSetMaterial"] | components["schemas"]["EditRemoveMaterial"] | components["schemas"]["EditAssign"] | components["schemas"]["EditTakeMaterial"] | components["schemas"]["EditMergeMaterials"] | components["schemas"]["EditClearMaterials"];
+        Edit: components["schemas"]["EditCreate"] | components["schemas"]["EditAdd"] | components["schemas"]["EditRemove"] | components["schemas"]["EditRename"] | components["schemas"]["EditSetShape"] | components["schemas"]["EditPlace"] | components["schemas"]["EditMove"] | components["schemas"]["EditRotate"] | components["schemas"]["EditScale"] | components["schemas"]["EditMovePivot"] | components["schemas"]["EditPutUnder"] | components["schemas"]["EditSee"] | components["schemas"]["EditLockNodes"] | components["schemas"]["EditSetNormals"] | components["schemas"]["EditSteer"] | components["schemas"]["EditSetOrder"] | components["schemas"]["EditSetTakes"] | components["schemas"]["EditDropShear"] | components["schemas"]["EditMirror"] | components["schemas"]["EditAlign"] | components["schemas"]["EditSpread"] | components["schemas"]["EditDrop"] | components["schemas"]["EditSetChannel"] | components["schemas"]["EditBring"] | components["schemas"]["EditCreateMark"] | components["schemas"]["EditFollowNode"] | components["schemas"]["EditGroup"] | components["schemas"]["EditUngroup"] | components["schemas"]["EditDuplicate"] | components["schemas"]["EditUnshare"] | components["schemas"]["EditUnlink"] | components["schemas"]["EditGather"] | components["schemas"]["EditCollect"] | components["schemas"]["EditSetRule"] | components["schemas"]["EditSetLabel"] | components["schemas"]["EditDraw"] | components["schemas"]["EditRenameMany"] | components["schemas"]["EditPaste"] | components["schemas"]["EditSeparate"] | components["schemas"]["EditJoin"] | components["schemas"]["EditSetLight"] | components["schemas"]["EditSetCamera"] | components["schemas"]["EditConstrain"] | components["schemas"]["EditSetConstraint"] | components["schemas"]["EditUnconstrain"] | components["schemas"]["EditBake"] | components["schemas"]["EditTurnTo"] | components["schemas"]["EditPanAndTilt"] | components["schemas"]["EditGiveLinks"] | components["schemas"]["EditDrive"] | components["schemas"]["EditFaceWith"] | components["schemas"]["EditMakeShot"] | components["schemas"]["EditSetShot"] | components["schemas"]["EditCopyShot"] | components["schemas"]["EditRemoveShot"] | components["schemas"]["EditRenumber"] | components["schemas"]["EditSetTiming"] | components["schemas"]["EditSetSurroundings"] | components["schemas"]["EditPutHighlight"] | components["schemas"]["EditSeeIn"] | components["schemas"]["EditTakeBack"] | components["schemas"]["EditEverywhere"] | components["schemas"]["EditCarryAlong"] | components["schemas"]["EditTakeFrom"] | components["schemas"]["EditOwnCamera"] | components["schemas"]["EditListShots"] | components["schemas"]["EditKeepSize"] | components["schemas"]["EditLevel"] | components["schemas"]["EditMakeMaterial"] | components["schemas"]["EditSetMaterial"] | components["schemas"]["EditRemoveMaterial"] | components["schemas"]["EditAssign"] | components["schemas"]["EditTakeMaterial"] | components["schemas"]["EditMergeMaterials"] | components["schemas"]["EditClearMaterials"];
         EditAdd: {
             /** @enum {string} */
             do: "add";
@@ -1999,6 +2000,7 @@ export interface components {
             /** @default false */
             sharing?: boolean;
             ids?: null | string[][];
+            linked?: boolean;
         };
         EditEverywhere: {
             /** @enum {string} */
@@ -2069,6 +2071,8 @@ export interface components {
             /** @enum {string} */
             do: "shotList";
             shots: components["schemas"]["NewShot"][];
+            /** Format: int32 */
+            firstFrame?: null | number;
             isOfShots?: boolean;
         };
         EditLockNodes: {
@@ -2553,6 +2557,11 @@ export interface components {
             do: "ungroup";
             nodes: string[];
         };
+        EditUnlink: {
+            /** @enum {string} */
+            do: "unlink";
+            nodes: string[];
+        };
         EditUnshare: {
             /** @enum {string} */
             do: "unshare";
@@ -2679,7 +2688,7 @@ export interface components {
             /** Format: double */
             fps: number;
             /** Format: int32 */
-            firstFrame: number;
+            firstFrame: null | number;
             shots: components["schemas"]["JsonShot"][];
         };
         /**
@@ -3145,6 +3154,10 @@ export interface components {
             moved: boolean;
             notes: string[];
             shots: components["schemas"]["NewShot"][];
+            /** Format: int32 */
+            firstFrame: null | number;
+            /** Format: int32 */
+            off: number;
             step?: null | components["schemas"]["StepAnswer"];
         };
         ShotPictureEntry: {
@@ -3460,6 +3473,7 @@ export type EditTakeMaterial = components['schemas']['EditTakeMaterial'];
 export type EditTurnTo = components['schemas']['EditTurnTo'];
 export type EditUnconstrain = components['schemas']['EditUnconstrain'];
 export type EditUngroup = components['schemas']['EditUngroup'];
+export type EditUnlink = components['schemas']['EditUnlink'];
 export type EditUnshare = components['schemas']['EditUnshare'];
 export type EditsRequest = components['schemas']['EditsRequest'];
 export type Effect = components['schemas']['Effect'];

@@ -1,4 +1,4 @@
-import { takeList } from '../../acts/shotLists';
+import { readList, takeList } from '../../acts/shotLists';
 import { OverStage } from '../../controls/OverStage';
 import { set, useStore } from '../../state/store';
 
@@ -7,10 +7,13 @@ export function ShotListTaken() {
   const open = useStore((s) => s.open === 'shotList');
   const asked = useStore((s) => s.asked);
   if (!open || !asked) return null;
-  const { answer, name } = asked;
-  const nothing = answer.changes.every((c) => c.shot !== null && c.changes.length === 0) && !answer.moved;
+  const { answer, file, withOff } = asked;
+  const nothing =
+    answer.changes.every((c) => c.shot !== null && c.changes.length === 0) &&
+    !answer.moved &&
+    answer.firstFrame === null;
   return (
-    <OverStage title={`The shots of ${name}`} narrow>
+    <OverStage title={`The shots of ${file.name}`} narrow>
       <p className="m-0 px-3 pt-2" role="status">
         {answer.text}
         {answer.moved && ' Their order changes.'}
@@ -21,6 +24,12 @@ export function ShotListTaken() {
             <li key={note}>△ {note}</li>
           ))}
         </ul>
+      )}
+      {answer.off > 0 && (
+        <label className="flex items-center gap-2 px-3 pt-2">
+          <input type="checkbox" checked={withOff} onChange={(e) => void readList(file, e.target.checked)} />
+          Take what is switched off in the list, too
+        </label>
       )}
       <ol className="m-0 min-h-0 flex-1 list-none overflow-auto px-3 py-2" tabIndex={0} aria-label="What will change">
         {answer.changes.slice(0, 400).map((c, i) => (
