@@ -25,11 +25,11 @@ public sealed class ShotListCallsTests(RunningServer server) : IDisposable
 
     private static object Shot(string id, string number, string name) => new { @do = "shot", shot = new { id, number, name, frames = 48 } };
 
-    private async Task<(HttpStatusCode Status, JsonNode? Body)> Import(string id, string text, bool ask = false)
+    private async Task<(HttpStatusCode Status, JsonNode? Body)> Import(string id, string text, bool ask = false, string more = "")
     {
         using var body = new ByteArrayContent(Encoding.UTF8.GetBytes(text));
         body.Headers.ContentType = new MediaTypeHeaderValue("text/csv");
-        using var answer = await _ada.Http.PostAsync(new Uri($"api/scenes/{id}/shots/import{(ask ? "?only=ask" : "")}", UriKind.Relative), body);
+        using var answer = await _ada.Http.PostAsync(new Uri($"api/scenes/{id}/shots/import{(ask ? "?only=ask" : "")}{more}", UriKind.Relative), body);
         return (answer.StatusCode, JsonNode.Parse(await answer.Content.ReadAsStringAsync()));
     }
 
@@ -76,8 +76,25 @@ public sealed class ShotListCallsTests(RunningServer server) : IDisposable
         var (status, made) = await Import(id, changed);
         Assert.Equal((HttpStatusCode.OK, 6L), (status, (long)made!["step"]!["revision"]!));
         Assert.Equal([72, 48, 24], (await _ada.Get($"api/scenes/{id}/shots"))["shots"]!.AsArray().Select(s => (int)s!["frames"]!));
+
+        // The same list once more: nothing is to be done, and no step is made.
+        var (repeated, again) = await Import(id, changed);
+        Assert.Equal((HttpStatusCode.OK, true, 6L), (repeated, again!["step"] is null, (long)(await _ada.Get($"api/scenes/{id}"))["revision"]!));
         await _ada.Post($"api/scenes/{id}/undo", new { @base = 6 });
         Assert.Equal([48, 48], (await _ada.Get($"api/scenes/{id}/shots"))["shots"]!.AsArray().Select(s => (int)s!["frames"]!));
+    }
+
+    [Fact]
+    public async Task What_is_switched_off_in_a_timeline_is_taken_by_choice()
+    {
+        var id = await Scene();
+        var timeline = (await Text($"api/scenes/{id}/shots?format=otio")).Replace("\"name\": \"Two\"", "\"name\": \"Three\", \"enabled\": false", StringComparison.Ordinal);
+        timeline = System.Text.RegularExpressions.Regex.Replace(timeline, "(Three[^}]*?\"enabled\": false.*?)\"enabled\": true", "$1\"was\": true", System.Text.RegularExpressions.RegexOptions.Singleline);
+        var passed = (await Import(id, timeline, ask: true)).Body!;
+        Assert.Equal((1, 1), ((int)passed["off"]!, passed["shots"]!.AsArray().Count));
+        var taken = (await Import(id, timeline, ask: true, more: "&off=take")).Body!;
+        Assert.Equal((1, 2), ((int)taken["off"]!, taken["shots"]!.AsArray().Count));
+        Assert.Equal(HttpStatusCode.BadRequest, (await Import(id, timeline, ask: true, more: "&off=leave")).Status);
     }
 
     [Theory]

@@ -370,7 +370,7 @@ test('lists of shots go out and come in, said beforehand; what is none changes n
   const room = await Room.open(page);
   const table = await download(page, () => run(page, 'shot.csv'));
   expect(table.name).toMatch(/shots\.csv$/);
-  expect(table.bytes.toString()).toContain('03,Dome,96,24,241,00:00:10:00,Dome camera,Up to the open shutter.');
+  expect(table.bytes.toString()).toContain('03,Dome,96,24,241,00:00:10:01,Dome camera,Up to the open shutter.');
   const timeline = await download(page, () => run(page, 'shot.otio'));
   expect(JSON.parse(timeline.bytes.toString())['OTIO_SCHEMA']).toBe('Timeline.1');
 
@@ -391,6 +391,25 @@ test('lists of shots go out and come in, said beforehand; what is none changes n
   await expect
     .poll(async () => (await stored(room)).shots.map((s) => `${s.name} ${s.frames}`))
     .toEqual(['Room 144', 'Orrery 96', 'Dome 120', 'Dusk 48', 'Desk 72', 'Moon 120']);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await stored(room)).shots.length).toBe(5);
+
+  // What is switched off in a timeline is taken by choice; where it begins is where the scene begins then.
+  const track = JSON.parse(timeline.bytes.toString()) as {
+    global_start_time: { value: number };
+    tracks: { children: { children: { name: string; enabled: boolean }[] }[] };
+  };
+  track.global_start_time.value = 1001;
+  Object.assign(track.tracks.children[0]!.children[4]!, { name: 'Comet', enabled: false });
+  await bring('off.otio', JSON.stringify(track));
+  await expect(panel).toContainText('0 made, 0 changed, 4 as they are; 1 other stays in the scene.');
+  await expect(panel).toContainText('The first frame becomes 1001.');
+  await expect(panel).toContainText('1 shot that is switched off in the list is passed over.');
+  await panel.getByLabel('Take what is switched off in the list, too').check();
+  await expect(panel).toContainText('1 made, 0 changed, 4 as they are');
+  await panel.getByRole('button', { name: 'Take them in' }).click();
+  await expect.poll(async () => (await stored(room)).shots.map((s) => s.name)).toContain('Comet');
+  await room.computesAsServer();
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await stored(room)).shots.length).toBe(5);
 

@@ -101,10 +101,14 @@ public sealed record SetCamera(
             throw new Refusal(Refusals.NotUnderstood, $"“{name}” needs a focal length of more than nothing.");
         }
 
+        // A length in millimetres is one of the picture that comes of this.
+        var aspect = Aspect is null ? camera.Aspect
+            : Aspect == 0 && Mode == AmountMode.Set ? null
+            : New(Aspect, camera.Aspect ?? Camera.UsualAspect);
         return (camera with
         {
             Projection = Projection ?? camera.Projection,
-            Fov = FocalLength is null ? New(Fov, camera.Fov) : Camera.FovOf(New(FocalLength, camera.FocalLength), camera.Aspect),
+            Fov = FocalLength is null ? New(Fov, camera.Fov) : Camera.FovOf(New(FocalLength, camera.FocalLength), aspect),
             Height = New(Height, camera.Height),
             Near = Given(Near, camera.Near),
             Far = Given(Far, camera.Far),
@@ -114,9 +118,7 @@ public sealed record SetCamera(
             Aperture = Given(Aperture, camera.Aperture),
             Focus = Focus is { } focus ? Mode == AmountMode.Set ? focus : New(focus, camera.Focus ?? Camera.UsualFocus) : camera.Focus,
             FocusOn = FocusOn is not null ? FocusOn.Length == 0 ? null : FocusOn : Focus is null ? camera.FocusOn : null,
-            Aspect = Aspect is null ? camera.Aspect
-                : Aspect == 0 && Mode == AmountMode.Set ? null
-                : New(Aspect, camera.Aspect ?? Camera.UsualAspect),
+            Aspect = aspect,
         }).Checked(name);
     }
 }

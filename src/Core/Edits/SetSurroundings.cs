@@ -29,7 +29,7 @@ public sealed record SetSurroundings(
         ArgumentNullException.ThrowIfNull(draft);
         double New(double? given, double present) => given is { } value ? new Amount(Mode, value).ApplyTo(present) : present;
         var s = draft.Surroundings;
-        draft.Put((s with
+        var asked = (s with
         {
             Kind = Style ?? (Picture is { Length: > 0 } ? SurroundingsKind.Picture : s.Kind),
             Color = Color ?? s.Color,
@@ -39,7 +39,12 @@ public sealed record SetSurroundings(
             Turn = New(Turn, s.Turn),
             Behind = Behind ?? s.Behind,
             Exposure = New(Exposure, s.Exposure),
-        }).Checked());
+        }).Checked();
+        if (asked != s)
+        {
+            // Where they are as usual, there are none.
+            draft.Put(asked);
+        }
     }
 
     public override string Say(Speaker say)

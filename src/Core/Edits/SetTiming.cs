@@ -14,7 +14,12 @@ public sealed record SetTiming(double? Fps = null, int? FirstFrame = null) : Edi
     {
         ArgumentNullException.ThrowIfNull(draft);
         var timing = draft.Timing;
-        draft.Put((timing with { Fps = Fps ?? timing.Fps, FirstFrame = FirstFrame ?? timing.FirstFrame }).Checked());
+        var asked = (timing with { Fps = Fps ?? timing.Fps, FirstFrame = FirstFrame ?? timing.FirstFrame }).Checked();
+        if (asked != timing)
+        {
+            // Where it is as usual, there is none.
+            draft.Put(asked);
+        }
     }
 
     public override string Say(Speaker say) => (Fps, FirstFrame) switch

@@ -34,7 +34,7 @@ export function takeList(): void {
   set({ asked: null, open: null });
   if (!asked) return;
   const { shots, firstFrame } = asked.answer;
-  inEveryShot(() => keep({ do: 'shotList', shots, ...(firstFrame === null ? {} : { firstFrame }) }));
+  inEveryShot(() => keep({ do: 'shotList', shots, ...((firstFrame ?? null) === null ? {} : { firstFrame }) }));
 }
 
 /** How wide the pictures of all shots are sent, and of how many at most. */

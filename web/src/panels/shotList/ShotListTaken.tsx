@@ -11,7 +11,7 @@ export function ShotListTaken() {
   const nothing =
     answer.changes.every((c) => c.shot !== null && c.changes.length === 0) &&
     !answer.moved &&
-    answer.firstFrame === null;
+    (answer.firstFrame ?? null) === null;
   return (
     <OverStage title={`The shots of ${file.name}`} narrow>
       <p className="m-0 px-3 pt-2" role="status">
@@ -27,7 +27,14 @@ export function ShotListTaken() {
       )}
       {answer.off > 0 && (
         <label className="flex items-center gap-2 px-3 pt-2">
-          <input type="checkbox" checked={withOff} onChange={(e) => void readList(file, e.target.checked)} />
+          <input
+            type="checkbox"
+            checked={withOff}
+            onChange={(e) => {
+              set({ asked: { ...asked, withOff: e.target.checked } });
+              void readList(file, e.target.checked);
+            }}
+          />
           Take what is switched off in the list, too
         </label>
       )}
