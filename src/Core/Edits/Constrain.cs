@@ -53,9 +53,11 @@ public sealed record Constrain(IReadOnlyList<string> Nodes, ConstraintPatch Cons
         ArgumentNullException.ThrowIfNull(say);
         var draft = new SceneDraft(say.Scene);
         ApplyTo(draft);
-        var before = say.Scene.Find(Nodes[^1])!.Constraints;
-        var entry = draft.Get(Nodes[^1]).Constraints.First(c => before.All(b => b.Id != c.Id));
-        return ConstraintWords.Did(entry, say.Names(Nodes), say);
+        Constraint? Made(string id) => draft.Get(id).Constraints.FirstOrDefault(c => say.Scene.Find(id)!.Constraints.All(before => before.Id != c.Id));
+
+        // Each by itself faces with what is nearest, where nobody says with what.
+        var sides = Nodes.Distinct().Select(id => Made(id)?.Points).Distinct().Count();
+        return ConstraintWords.Did(Made(Nodes[^1])!, say.Names(Nodes), say, sides > 1, Nodes.Distinct().Count() > 1);
     }
 
     /// <summary>

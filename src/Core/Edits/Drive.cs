@@ -9,7 +9,7 @@ namespace CalmPivot.Core.Edits;
 
 /// <summary>
 /// Makes a controller ahead of nodes, at a few of their sizes, and lets them aim at it. Each with what it faces with; of a single one nothing moves
-/// but the roll that keeping upright asks for.
+/// but the roll that keeping upright asks for; where the controller comes to stand near straight above or below one, that one keeps upright by nothing.
 /// </summary>
 /// <param name="Id">The id of the controller; null: a new one.</param>
 /// <param name="Away">How far ahead, in metres; null: three times their size.</param>
@@ -53,9 +53,13 @@ public sealed record Drive(IReadOnlyList<string> Nodes, string? Id = null, doubl
         {
             var made = draft.Get(node.Id);
             draft.Put(made with { Constraints = made.Constraints.RemoveAll(c => c is Aim) });
-            new Constrain([node.Id], new() { Kind = "aim", Target = id, Axis = faces[node.Id].ToString() }).ApplyTo(draft);
+            var toward = at + ahead * away - draft.PivotOf(node);
+            new Constrain([node.Id], new() { Kind = "aim", Target = id, Axis = faces[node.Id].ToString(), Up = IsNearPole(toward) ? Up.Least : null }).ApplyTo(draft);
         }
     }
+
+    /// <summary>Within 10° of straight up or down, where what keeps upright by the world rolls over.</summary>
+    private static bool IsNearPole(Vec3 way) => Math.Abs(way.Y) > Math.Cos(10 / Degrees.PerRadian) * way.Length;
 
     public override string? Foretell(IScene scene) => Jumps.Said(scene, this, Nodes);
 

@@ -37,14 +37,17 @@ public static class ConstraintWords
     };
 
     /// <summary>The line of the history that says that an entry was added.</summary>
-    public static string Did(Constraint entry, string names, Speaker say)
+    /// <param name="each">Whether several face their target with different sides.</param>
+    /// <param name="several">Whether it was added to several.</param>
+    public static string Did(Constraint entry, string names, Speaker say, bool each = false, bool several = false)
     {
         ArgumentNullException.ThrowIfNull(say);
+        string With(SignedAxis axis) => each ? "each with the side that is nearest" : $"with {(several ? "their" : "its")} {Axis(axis)}";
         string Target() => entry.Target is { } id ? $"{(entry.Place is null ? "" : "a place on ")}{say.Name(id)}" : "";
         return entry switch
         {
-            Aim aim => $"Aimed {names} at {Target()} with its {Axis(aim.Axis)}, {Upright(aim.Up, say)}",
-            Swivel swivel => $"Let {names} swivel to {Target()} with its {Axis(swivel.Facing)}",
+            Aim aim => $"Aimed {names} at {Target()} {With(aim.Axis)}, {Upright(aim.Up, say)}",
+            Swivel swivel => $"Let {names} swivel to {Target()} {With(swivel.Facing)}",
             Follow follow => $"Let {names} follow {Target()}{Along(follow.Axes)}",
             MatchRotation { Factor: { } factor } turn => $"Let {names} turn with {Target()}{Along(turn.Axes)}, × {Unit.Figure(factor, 4)}",
             MatchRotation turn => $"Let {names} turn with {Target()}{Along(turn.Axes)}",

@@ -134,6 +134,19 @@ public sealed class AimLaws
     }
 
     [Fact]
+    public void It_can_become_a_limit_which_bounds_nothing_yet()
+    {
+        var scene = Some.Scene(Some.Box("part", null), Some.Box("target", null, Placement.Default with { Position = new(3, 4, 5) }, 1));
+        var free = scene.World("part");
+        scene.Tie(new() { Kind = "aim", Target = "target", Axis = "+x", UpAxis = "+y" });
+        scene.Keep(new SetConstraint([new("part", "aim")], Kind: "limit"));
+        var limit = Assert.IsType<Limit>(Assert.Single(scene.Part().Constraints));
+        Assert.Equal(("aim", null, Bound.None, Bound.None), (limit.Id, limit.Target, limit.Low, limit.High));
+        Some.Near(free, scene.World("part"));
+        Assert.Equal(Refusals.NotUnderstood, scene.Refused(new SetConstraint([new("part", "aim")], Kind: "aim")).Word);
+    }
+
+    [Fact]
     public void What_is_left_out_is_what_moves_least()
     {
         var scene = Some.Scene(
@@ -141,7 +154,9 @@ public sealed class AimLaws
             Node.Bare("lamp", "Lamp", NodeKind.Light, null, Placement.Default) with { Light = new(LightType.Spot), Rank = 1 },
             Some.Box("target", null, Placement.Default with { Position = new(-9, 1, 0) }, 2));
         var aim = new Constrain(["part", "lamp"], new() { Kind = "aim", Target = "target" });
-        Assert.Equal("Aimed 2 objects at target with its −Z, up by the world's +Y", aim.Say(new(scene)));
+        Assert.Equal("Aimed 2 objects at target each with the side that is nearest, up by the world's +Y", aim.Say(new(scene)));
+        Assert.Equal("Aimed 2 objects at target with their −Z, up by the world's +Y", (aim with { Constraint = aim.Constraint with { Axis = "-z" } }).Say(new(scene)));
+        Assert.Equal("Aimed part at target with its −X, up by the world's +Y", (aim with { Nodes = ["part"] }).Say(new(scene)));
         Assert.StartsWith("This makes 2 objects jump: by up to", aim.Foretell(scene), StringComparison.Ordinal);
         scene.Keep(aim);
         Assert.Equal((new SignedAxis(0, true), new SignedAxis(1)), (((Aim)scene.Part().Constraints[0]).Axis, ((Aim)scene.Part().Constraints[0]).UpAxis));

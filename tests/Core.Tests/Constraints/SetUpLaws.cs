@@ -141,6 +141,20 @@ public sealed class SetUpLaws
     }
 
     [Fact]
+    public void A_controller_of_what_stands_upright_is_at_no_pole_of_it()
+    {
+        var scene = Some.Scene(Some.Box("mast", null, Placement.Default with { Rotation = new(0, 30, 0) }), Some.Box("post", null, Placement.Default with { Position = new(3, 0, 0), Rotation = new(2, 0, 0) }, 1));
+        scene.Keep(new SetShape("mast", new() { Size = [0.2, 3, 0.2] }), new SetShape("post", new() { Size = [0.2, 3, 0.2] }));
+        foreach (var id in new[] { "mast", "post" })
+        {
+            var before = scene.World(id);
+            scene.Keep(new Drive([id], $"{id}-knob"));
+            Assert.Equal([LinkWarning.None], scene.Warnings(id));
+            Some.Near(before, scene.World(id));
+        }
+    }
+
+    [Fact]
     public void A_pressed_face_aims_and_nothing_moves_until_it_does() =>
         Gen.Select(Some.Placements, Somewhere, Gen.Int[0, 5]).Where((_, way, _) => way.Length > 0.1).Sample((placement, way, axis) =>
         {

@@ -26,7 +26,10 @@ export function EntryWords({ node, entry, change }: Props) {
         <Choice
           label="Kind"
           value={entry.kind}
-          choices={kinds.filter((k) => k.looks || k.kind === entry.kind).map((k): [string, string] => [k.kind, k.word])}
+          // What looks at nothing cannot become what looks at something: nobody has said at what.
+          choices={kinds
+            .filter((k) => !k.looks || entry.target !== undefined)
+            .map((k): [string, string] => [k.kind, k.word])}
           choose={(kind) => change({ kind })}
         />
       </Line>
