@@ -49,50 +49,37 @@ public static class Batch
             edits = [.. edits.SelectMany(edit => edit.InShot(scope.Shot))];
         }
 
-        SceneDraft done;
-        string first;
-        if (scope.Shot is null && !HasCheats(scene))
-        {
-            done = new SceneDraft(scene) { Bound = SceneDraft.MostWork };
-            first = Apply(done, edits, scene);
-        }
-        else
-        {
-            done = new SceneDraft(scene) { Bound = SceneDraft.MostWork };
-            first = InLayers(done, edits, scope, layer);
-        }
-
-        sentence = edits.Count > 1 ? $"{first}, and {edits.Count - 1} more" : first;
+        var done = new SceneDraft(scene) { Bound = SceneDraft.MostWork };
+        sentence = scope.Shot is null && !HasCheats(scene) ? Apply(done, edits, scene) : InLayers(done, edits, scope, layer);
         Worlds.Check(done);
         return done;
     }
 
     private static string Apply(SceneDraft draft, IReadOnlyList<Edit> edits, IScene scene)
     {
-        string? first = null;
         foreach (var edit in edits)
         {
             edit.ApplyTo(draft);
             draft.KnownCentres.Clear();
-
-            // As it was before, and only of what can be done: what cannot may not even be said.
-            first ??= edit.Say(new Speaker(scene));
         }
 
+        // As it was before, and only of what can be done: what cannot may not even be said.
+        var (said, besides) = DoneWords.OneShot(edits) is { } shot ? (shot.Say(new Speaker(scene)), "") : DoneWords.Of(edits, edits.Count, scene, draft);
         StoredAnew.Keep(draft);
-        return first!;
+        return said + besides;
     }
 
     /// <summary>Edits on what the shot shows, and between them those of shots themselves, which the layer has to follow.</summary>
     private static string InLayers(SceneDraft done, IReadOnlyList<Edit> edits, Scope scope, IScene layer)
     {
+        var shot = DoneWords.OneShot(edits);
         string? first = null;
         for (var at = 0; at < edits.Count;)
         {
             if (edits[at].IsOfShots)
             {
                 edits[at].ApplyTo(done);
-                first ??= edits[at].Say(new Speaker(layer));
+                first ??= DoneWords.And(edits[at].Say(new Speaker(layer)), edits.Count - 1);
                 at++;
                 continue;
             }
@@ -109,13 +96,18 @@ public static class Batch
             var before = done.Written.Count();
             Layered.Write(done, draft, scope);
             done.Spend(draft.Work);
-            first ??= ShotWords.Scoped(some[0].Say(new Speaker(layer)), some[0], scope, layer, !scope.Narrow || before != done.Written.Count());
+            if (first is null)
+            {
+                var (said, besides) = DoneWords.Of(some, edits.Count, layer, draft);
+                first = ShotWords.Scoped(said, some[0], scope, layer, !scope.Narrow || before != done.Written.Count()) + besides;
+            }
+
             at += some.Count;
         }
 
         Layered.Sweep(done);
         ShotChecks.Check(done.Below, done.ToChange());
-        return first!;
+        return shot?.Say(new Speaker(layer)) ?? first!;
     }
 
     private static bool HasCheats(IScene scene) => scene.Shots.Any(shot => scene.Children(Lists.OfCheats(shot)).Count > 0);
