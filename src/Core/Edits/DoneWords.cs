@@ -36,7 +36,8 @@ internal static class DoneWords
     {
         var picked = edit.Picked.Distinct().ToList();
         var own = picked.Where(done.LeftOut.Contains).ToList();
-        var stayed = edit is Move or Rotate or Scale && picked.Count > 1 ? picked.Where(id => !done.LeftOut.Contains(id) && Stayed(id, say.Scene, done)).ToList() : [];
+        var was = new SceneDraft(say.Scene);
+        var stayed = edit is Move or Rotate or Scale && picked.Count > 1 ? picked.Where(id => !done.LeftOut.Contains(id) && Stayed(id, was, done)).ToList() : [];
         var rest = picked.Except(own).Except(stayed).ToList();
         if (rest.Count == 0 || rest.Count == picked.Count)
         {
@@ -61,9 +62,17 @@ internal static class DoneWords
         return (said, $"; {string.Join(", ", besides)}");
     }
 
-    /// <summary>Whether neither a node nor what it rides on was written.</summary>
-    private static bool Stayed(string id, IScene before, SceneDraft done) =>
-        before.Find(id) is { } node && done.Ancestors(node).Prepend(node).All(n => before.Find(n.Id) is { } was && done.Find(n.Id) is { } now && was.Placement.Equals(now.Placement) && was.Constraints == now.Constraints);
+    /// <summary>Whether neither a node nor what it rides on was written, or what holds it does not let it show.</summary>
+    private static bool Stayed(string id, SceneDraft was, SceneDraft done)
+    {
+        if (was.Find(id) is not { } node || done.Find(id) is not { } now)
+        {
+            return false;
+        }
+
+        var unwritten = done.Ancestors(now).Prepend(now).All(n => was.Find(n.Id) is { } before && before.Placement.Equals(n.Placement) && before.Constraints == n.Constraints);
+        return unwritten || (!now.Constraints.IsEmpty && Promises.IsKept(was, done, node, now));
+    }
 
     /// <summary>"Made a copy of Globe, moved +1 m along the world's X"; null: something else was done as well.</summary>
     private static string? Copied(Duplicate copy, IReadOnlyList<Edit> edits, Speaker say)

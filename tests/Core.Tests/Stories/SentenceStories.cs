@@ -35,6 +35,19 @@ public sealed class SentenceStories
     }
 
     [Fact]
+    public void Copies_that_are_moved_and_a_shot_with_its_camera_are_one_thing_that_was_done()
+    {
+        string Told(params Edit[] edits) => Batch.Run(_scene, edits).Sentence;
+        var copy = new Duplicate(["Desk"], Ids: [["copy"]]);
+        Assert.Equal("Made a copy of Desk, moved +2 m along the world's X", Told(copy, new Move(["copy"], new(2, 0, 0), new WorldSpace())));
+        Assert.Equal("Made a copy of Desk, and 1 more", Told(copy, new Move(["Arm"], new(2, 0, 0), new WorldSpace())));
+        var camera = new Create(new() { Id = "eye", Name = "Eye", Kind = NodeKind.Camera, Camera = new() });
+        Assert.Equal("Made the shot Wide", Told(camera, new MakeShot(new(Name: "Wide", Camera: "eye"))));
+        Assert.Equal("Added Eye, and 1 more", Told(camera, new MakeShot(new(Name: "Wide"))));
+        Assert.Equal("Made the shot Wide, and 1 more", Told(new MakeShot(new(Name: "Wide")), new MakeShot(new(Name: "Close"))));
+    }
+
+    [Fact]
     public void Points_are_said_for_one_and_for_many()
     {
         (About, string, string)[] said =
