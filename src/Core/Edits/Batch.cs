@@ -94,12 +94,13 @@ public static class Batch
 
             done.Held.AddRange(draft.Held);
             var before = done.Written.Count();
+            var made = scope.Narrow && draft.ToChange().Nodes is { Count: > 0 } nodes && nodes.All(n => n.Before is null);
             Layered.Write(done, draft, scope);
             done.Spend(draft.Work);
             if (first is null)
             {
                 var (said, besides) = DoneWords.Of(some, edits.Count, layer, draft);
-                first = ShotWords.Scoped(said, some[0], scope, layer, !scope.Narrow || before != done.Written.Count()) + besides;
+                first = ShotWords.Scoped(said, some[0], scope, layer, made, !scope.Narrow || before != done.Written.Count()) + besides;
             }
 
             at += some.Count;

@@ -119,10 +119,10 @@ public sealed record SetConstraint(
     {
         ArgumentNullException.ThrowIfNull(say);
         var entry = Of.Count > 0 ? say.Scene.Find(Of[^1].Node)?.Constraints.FirstOrDefault(c => c.Id == Of[^1].Id) : null;
-        return $"{say.Names(Picked)}: {(entry is null ? "nothing" : ConstraintWords.Title(entry, say))} {string.Join(", ", Changes(say, entry?.Target))}";
+        return $"{say.Names(Picked)}: {(entry is null ? "nothing" : ConstraintWords.Title(entry, say))} {string.Join(", ", Changes(say, entry))}";
     }
 
-    private List<string> Changes(Speaker say, string? present)
+    private List<string> Changes(Speaker say, Constraint? present)
     {
         List<string> parts = [];
         void Add(bool given, string what)
@@ -137,10 +137,15 @@ public sealed record SetConstraint(
         Add(Enabled == true, "on");
         Add(Enabled == false, "off");
         Add(Weight is not null, $"weight {Unit.Figure((Weight ?? 0) * 100, 1)} %");
-        Add(Index is not null, "elsewhere in the order");
+        if (Index is { } index && Of.Count > 0)
+        {
+            List<Constraint> others = [.. (say.Scene.Find(Of[^1].Node)?.Constraints ?? []).Where(c => c.Id != present?.Id)];
+            parts.Add(SetShot.PlaceIn([.. others.Select(c => c.Id)], index, id => ConstraintWords.Title(others.First(c => c.Id == id), say)));
+        }
+
         var placed = Point is not null || At is not null;
         Add(Target is not null && !placed, $"target {(Target is null ? "" : say.Name(Target))}");
-        Add(placed, Target is null || Target == present ? "at a place on it" : $"now at a place on {say.Name(Target)}");
+        Add(placed, Target is null || Target == present?.Target ? "at a place on it" : $"now at a place on {say.Name(Target)}");
         Add(Axis is not null, $"with its {ConstraintWords.Axis(Axis)}");
         Add(UpAxis is not null, $"kept upright by its {ConstraintWords.Axis(UpAxis)}");
         Add(Up is not null, ConstraintWords.Upright(Up ?? Up.Least, say));

@@ -57,9 +57,14 @@ public sealed record SetShot(
         Add(Frames is not null, (Frames ?? 0).ToString(CultureInfo.InvariantCulture) + " frames long");
         Add(Note is not null, Note is "" ? "without note" : "another note");
         Add(Colour is not null, Colour is "" ? "without colour" : "another colour");
-        Add(Index is not null, "elsewhere in the order");
+        Add(Index is not null, PlaceIn([.. say.Scene.Shots.Where(shot => shot != Id)], Index ?? 0, shot => Speaker.Quoted(Shot.TitleOf(say.Scene, shot))));
         return $"Shot {title}: {(parts.Count == 0 ? "nothing" : string.Join(", ", parts))}";
     }
+
+    /// <summary>"first in the order", "before 03 Dome".</summary>
+    /// <param name="others">What is in the order besides.</param>
+    internal static string PlaceIn(IReadOnlyList<string> others, int index, Func<string, string> say) =>
+        index <= 0 ? "first in the order" : index >= others.Count ? "last in the order" : $"before {say(others[index])}";
 
     /// <exception cref="Refusal">not-understood, too-large, not-found.</exception>
     internal static Shot Changed(SceneDraft draft, Shot shot, SetShot to)

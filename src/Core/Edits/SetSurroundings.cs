@@ -60,7 +60,7 @@ public sealed record SetSurroundings(
             EditWords.Changed("turned", Turn, Mode, say.Angle),
             Behind switch { null => null, true => "seen behind all", _ => "not seen" },
         }.OfType<string>().ToList();
-        var exposure = EditWords.Changed("exposure", Exposure, Mode, v => $"{Unit.Figure(v, 2)} stops");
+        var exposure = EditWords.Changed(Mode == AmountMode.Set ? "exposure to" : "exposure", Exposure, Mode, v => $"{Unit.Figure(v, 2)} {(Math.Abs(v) == 1 ? "stop" : "stops")}");
         return parts.Count > 0 ? $"Changed the surroundings: {string.Join(", ", [.. parts, .. exposure is null ? Array.Empty<string>() : [exposure]])}"
             : exposure is null ? "Changed nothing of the surroundings" : $"Changed the {exposure}";
     }

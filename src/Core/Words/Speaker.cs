@@ -126,14 +126,14 @@ public sealed class Speaker(IScene scene)
     /// <summary>What a turn runs along: "along its parent's Y", "in the view's plane", "freely about (0.12, 0.98, −0.15) of the world".</summary>
     public string Turning(Space space, IReadOnlyList<string> nodes, Vec3 axis)
     {
-        if (space is not ViewSpace view)
+        if (Given(axis).Length > 1)
         {
-            return $"along {Axes(space, nodes, axis)}";
+            // Of no letter's axis; those of a view are nobody's for long.
+            var (about, whose) = space is ViewSpace view ? (view.World.Linear.RotationPart() * axis.Unit(), "the world") : (axis.Unit(), $"{Of(space, nodes)} axes");
+            return $"freely about ({string.Join(", ", about.ToArray().Select(v => Unit.Figure(v, 2)))}) of {whose}";
         }
 
-        return Given(axis).Length > 1
-            ? $"freely about ({string.Join(", ", (view.World.Linear.RotationPart() * axis.Unit()).ToArray().Select(v => Unit.Figure(v, 2)))}) of the world"
-            : axis.Z != 0 ? "in the view's plane" : $"along {Axes(space, nodes, axis)}";
+        return space is ViewSpace && axis.Z != 0 ? "in the view's plane" : $"along {Axes(space, nodes, axis)}";
     }
 
     public string Of(Space space, IReadOnlyList<string> nodes)

@@ -48,6 +48,33 @@ public sealed class SentenceStories
     }
 
     [Fact]
+    public void Turns_that_go_by_no_letter_orders_and_stops_are_said_as_they_are()
+    {
+        string Told(params Edit[] edits) => Batch.Run(_scene, edits).Sentence;
+        Assert.Equal("Rotated Desk +30° about its pivot, freely about (0.6, 0.8, 0) of its parent's axes", Told(new Rotate(["Desk"], 30, new(3, 4, 0), new ParentSpace(), new AboutOwn())));
+        Assert.Equal("Rotated Desk +30° about its pivot, along the world's Y", Told(new Rotate(["Desk"], 30, new(0, 2, 0), new WorldSpace(), new AboutOwn())));
+        Assert.Equal("Changed the exposure to 1 stop", Told(new SetSurroundings(Exposure: 1)));
+        Assert.Equal("Changed the exposure +2 stops", Told(new SetSurroundings(Exposure: 2, Mode: Core.Amounts.AmountMode.Add)));
+        _scene.Keep(new MakeShot(new("a", "010", "One")), new MakeShot(new("b", "020", "Two")), new MakeShot(new("c", "030", "Three")));
+        Assert.Equal("Shot 030 Three: first in the order", Told(new SetShot("c", Index: 0)));
+        Assert.Equal("Shot 030 Three: before 020 Two", Told(new SetShot("c", Index: 1)));
+        Assert.Equal("Shot 010 One: last in the order", Told(new SetShot("a", Index: 9)));
+        _scene.Keep(new Constrain(["Desk"], new() { Kind = "aim", Target = "Arm" }), new Constrain(["Desk"], new() { Kind = "limit", Of = "rotation", Low = [null, 0, null] }));
+        Assert.Equal("Desk: Limit of rotation first in the order", Told(new SetConstraint([new("Desk", "limit")], Index: 0)));
+    }
+
+    [Fact]
+    public void What_is_made_in_one_shot_only_is_seen_in_that_one()
+    {
+        _scene.Keep(new MakeShot(new("a", "010", "One")), new MakeShot(new("b", "020", "Two")));
+        var (change, sentence) = Batch.Run(_scene, [new Create(new() { Name = "Cone", Kind = NodeKind.Shape, Shape = new() { Type = "cone" } })], new("a", Narrow: true));
+        Assert.Equal("Added Cone, seen in 010 One only", sentence);
+        _scene.Apply(change);
+        var id = Assert.Single(change.Nodes).Id;
+        Assert.Equal([true, false], new[] { "a", "b" }.Select(shot => CalmPivot.Core.Seeing.Seen.Of(new ShotScene(_scene, shot), new ShotScene(_scene, shot).Find(id)!).Final));
+    }
+
+    [Fact]
     public void Points_are_said_for_one_and_for_many()
     {
         (About, string, string)[] said =

@@ -117,10 +117,17 @@ export function OwnInShot() {
   const { cheats, selection } = useStore(useShallow((s) => ({ cheats: s.cheats, selection: s.selection })));
   if (!shot) return null;
   const some = cheats.filter((c) => c.channel !== 'seen');
+  const switched = cheats.find((c) => c.channel === 'seen');
   const nodes = [...new Set(some.flatMap((c) => c.of))];
   return (
     <Section title="Its own in this shot" remark={shot.title}>
-      {some.length === 0 && <p className="m-0 text-ink-2">Nothing: it is as in the scene.</p>}
+      {some.length === 0 && (
+        <p className="m-0 text-ink-2">
+          {switched
+            ? `Nothing but its switch: ${switched.here} here, ${switched.there} in the scene.`
+            : 'Nothing: it is as in the scene.'}
+        </p>
+      )}
       <ul className="m-0 list-none p-0" aria-label={`Of their own in ${shot.title}`}>
         {some.map((c) => (
           <li key={c.channel} className="flex items-center gap-2 py-0.5">
