@@ -32,9 +32,25 @@ public sealed class MaterialPictureTests(RunningServer server)
         var material = gltf["materials"]!.AsArray().Single(m => (string?)m!["name"] == "Boards")!;
         Assert.NotNull(material["pbrMetallicRoughness"]!["baseColorTexture"]);
 
+        // In again, it is in the list of the new scene, by the name of the material; here it keeps its own.
+        using (var body = new ByteArrayContent(file))
+        {
+            body.Headers.ContentType = new MediaTypeHeaderValue("model/gltf+json");
+            var again = JsonNode.Parse(await (await caller.Http.PostAsync("api/scenes/import?name=Again", body)).Content.ReadAsStringAsync())!;
+            var back = Assert.Single((await caller.Get($"api/scenes/{again["id"]}/pictures")).AsArray(), p => (string?)p!["name"] == "Boards")!;
+            Assert.Equal((64, 32), ((int)back["width"]!, (int)back["height"]!));
+        }
+
+        using (var body = new ByteArrayContent(file))
+        {
+            body.Headers.ContentType = new MediaTypeHeaderValue("model/gltf+json");
+            Assert.Equal(HttpStatusCode.OK, (await caller.Http.PostAsync($"api/scenes/{scene}/import", body)).StatusCode);
+            Assert.Equal("Boards.png", (string?)Assert.Single((await caller.Get($"api/scenes/{scene}/pictures")).AsArray(), p => (string)p!["hash"]! == (string)kept["hash"]!)!["name"]);
+        }
+
         // Let go, the material goes on showing it.
         Assert.Equal(HttpStatusCode.NoContent, (await caller.Http.DeleteAsync($"api/scenes/{scene}/pictures/{kept["hash"]}")).StatusCode);
-        Assert.Empty((await caller.Get($"api/scenes/{scene}/pictures")).AsArray());
+        Assert.DoesNotContain((await caller.Get($"api/scenes/{scene}/pictures")).AsArray(), p => (string)p!["hash"]! == (string)kept["hash"]!);
         Assert.Equal(HttpStatusCode.OK, (await caller.Http.GetAsync($"api/scenes/{scene}/pictures/{kept["hash"]}")).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await caller.Http.DeleteAsync($"api/scenes/{scene}/pictures/{kept["hash"]}")).StatusCode);
     }

@@ -7,6 +7,7 @@ using CalmPivot.Core.Scene;
 using CalmPivot.Core.Spaces;
 using CalmPivot.Exchange;
 using CalmPivot.Server.Hosting;
+using CalmPivot.Server.Pictures;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
 
@@ -28,7 +29,7 @@ internal static class ExchangeCalls
     }
 
     private static async Task<IResult> ImportNew(
-        HttpContext context, SceneStore store, SelectionStore selections, BlobStore blobs, Imports imports, string? name = null)
+        HttpContext context, SceneStore store, SelectionStore selections, KeptPictureStore pictures, BlobStore blobs, Imports imports, string? name = null)
     {
         var id = Guid.NewGuid().ToString("N");
         var scene = await imports.One(context, async (file, progress) =>
@@ -39,13 +40,14 @@ internal static class ExchangeCalls
             ShotChecks.Check(blank, change);
             await store.Create(made, BlobsOf(file), Counting(progress), context.RequestAborted);
             await Keep(selections, id, file.Selections);
+            await Keep(pictures, id, file);
             return SceneCalls.AnswerOf(made, file.Notes);
         });
         return Results.Created($"/api/scenes/{id}", scene);
     }
 
     private static async Task<IResult> ImportInto(
-        string id, HttpContext context, OpenScenes scenes, SelectionStore selections, Imports imports, string? under = null, string? name = null, string? at = null, string? mark = null,
+        string id, HttpContext context, OpenScenes scenes, SelectionStore selections, KeptPictureStore pictures, Imports imports, string? under = null, string? name = null, string? at = null, string? mark = null,
         string? shot = null, EditScope? scope = null)
     {
         var within = new EditsRequest(0, [], null, shot, scope).InScope();
@@ -69,6 +71,7 @@ internal static class ExchangeCalls
                 Counting(progress),
                 context.RequestAborted));
             await Keep(selections, id, file.Selections);
+            await Keep(pictures, id, file);
             return step with { Notes = file.NotesWithin };
         });
         return Results.Json(answer, ApiJson.Options);
@@ -77,6 +80,26 @@ internal static class ExchangeCalls
     private static Func<int, int, Task> Counting(Progress progress) => (done, all) => progress.Counts("Storing objects", done, all);
 
     /// <summary>Named selections come along; one whose name the scene has already stays as it is there.</summary>
+    /// <summary>The pictures of a file of our own are in the list of those that are kept, each by the name of the first material that shows it.</summary>
+    private static async Task Keep(KeptPictureStore pictures, string scene, ImportedFile file)
+    {
+        if (file.Unit is null)
+        {
+            return;
+        }
+
+        var known = (await pictures.List(scene)).Select(k => k.Hash).ToHashSet();
+        var uses = file.Entities.OfType<Material>().OrderBy(m => m.Rank).SelectMany(m => m.Surface.Textures.Select(use => (use.Image, m.Name))).DistinctBy(use => use.Image);
+        foreach (var (hash, name) in uses)
+        {
+            if (!known.Contains(hash) && file.Images.TryGetValue(hash, out var image) && ImageCheck.SizeOf(image.Bytes) is var (width, height)
+                && !await pictures.Keep(scene, new(hash, image.MediaType, image.Bytes), Rename.Nearest(name, "Picture"), width, height))
+            {
+                return;
+            }
+        }
+    }
+
     private static async Task Keep(SelectionStore store, string scene, IReadOnlyList<KeptSelection> selections)
     {
         if (selections.Count == 0)

@@ -18,6 +18,14 @@ public static class ImageCheck
     public const int MostSide = 8_192;
     private const int Quality = 92;
 
+    /// <summary>Width and height of a picture as its head says; null: it is none, or larger than what is taken.</summary>
+    public static (int Width, int Height)? SizeOf(byte[] bytes)
+    {
+        using var data = SKData.CreateCopy(bytes);
+        using var codec = SKCodec.Create(data);
+        return codec is { Info: { Width: > 0 and <= MostSide, Height: > 0 and <= MostSide } info } ? (info.Width, info.Height) : null;
+    }
+
     /// <param name="side">The longest side that it is reduced to; null: as it is.</param>
     /// <exception cref="Refusal">unsupported-file, broken-file, too-large.</exception>
     public static CheckedImage Read(byte[] bytes, int? side = null)
