@@ -126,7 +126,14 @@ test('pan and tilt from three parts in six presses, nothing guessed; the pivot o
   );
   await expect(hint(page)).toContainText('This makes 2 objects jump');
   await page.getByRole('button', { name: /^Pivot of the base/ }).click();
+  // What is pointed at shows what it would do; the menu stays under the pointer though less is said then.
+  const menu = page.getByRole('menu');
+  const before = await menu.boundingBox();
+  await page.getByRole('menuitemradio', { name: 'pivot mended' }).hover();
+  await expect(hint(page)).not.toContainText('Mend it?');
+  expect(await menu.boundingBox()).toEqual(before);
   await page.getByRole('menuitemradio', { name: 'pivot mended' }).click();
+  await expect(menu).toHaveCount(0);
   await expect(hint(page)).not.toContainText('Mend it?');
   await page.keyboard.press('Enter');
   await expect(plan(page)).toHaveCount(0);

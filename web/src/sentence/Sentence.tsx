@@ -313,7 +313,7 @@ function SecondLine() {
         ? '△ '
         : '';
   return (
-    <div className="flex min-h-7 items-center gap-4 border-t border-line px-3 py-1">
+    <div className="flex min-h-7 items-center gap-4 border-t border-line px-3 py-1" data-foot>
       <span className={`min-w-0 flex-1 ${color}`} role={notice?.kind === 'refusal' ? 'alert' : 'status'} data-hint>
         {mark}
         {text}

@@ -1,6 +1,6 @@
 import { DropdownMenu } from 'radix-ui';
 import { floating } from '../controls/floating';
-import { useRef, type ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 
 export interface Choice<T> {
   value: T;
@@ -23,10 +23,13 @@ export function Word<T extends string | number>(props: {
 }) {
   const { label, children, chosen, choose, hover } = props;
   const byHand = useRef(false);
+  // A word that goes while its menu is open lets go, too.
+  useEffect(() => () => holdFoot(false), []);
   return (
     <DropdownMenu.Root
       modal={false}
       onOpenChange={(open) => {
+        holdFoot(open);
         if (!open) hover?.(null);
       }}
     >
@@ -61,6 +64,17 @@ export function Word<T extends string | number>(props: {
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
+}
+
+/**
+ * While a menu is open the line below the sentence stays as high as it is: what it says of the choice that is pointed at may be longer or shorter, and
+ * the menu would move away from under the pointer.
+ */
+function holdFoot(open: boolean): void {
+  const foot = document.querySelector<HTMLElement>('[data-foot]');
+  if (!foot) return;
+  foot.style.height = open ? `${foot.offsetHeight}px` : '';
+  foot.style.overflowY = open ? 'auto' : '';
 }
 
 /** Made only while the menu is open: the drawings show what is seen at that moment. */
