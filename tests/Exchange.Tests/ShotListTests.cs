@@ -122,6 +122,14 @@ public sealed class ShotListTests
             Assert.Equal(["The number of its first frame could not be read and was left out."], file.Notes);
         }
 
+        foreach (var odd in new[] { "{\"fps\":24,\"firstFrame\":999999999,\"shots\":[{\"name\":\"A\"}]}", TimelineShots.Write(scene, "Orrery").Replace("\"value\": 1001", "\"value\": 1e300", StringComparison.Ordinal) })
+        {
+            Assert.Null(Read(odd).FirstFrame);
+            Assert.Contains("The number of its first frame could not be read and was left out.", Read(odd).Notes);
+        }
+
+        // A line without a name is no shot, and begins nothing.
+        Assert.Equal(1001, Read("name,first frame\nA,1001\n,1200\n").FirstFrame);
         Assert.Equal("-00:00:01:12", Core.Words.FrameTime.Code(-36, 24));
     }
 

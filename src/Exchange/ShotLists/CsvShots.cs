@@ -86,8 +86,11 @@ public static class CsvShots
             int? first = null;
             while (csv.Read())
             {
+                var had = shots.Count;
                 Add(csv, at, fps, shots, notes);
-                if (shots.Count == 1)
+
+                // Of the first shot alone: lines without a name are none.
+                if (had == 0 && shots.Count == 1)
                 {
                     first = First(csv, at, fps, notes);
                 }

@@ -36,10 +36,11 @@ public sealed record JsonShots(double Fps, int? FirstFrame, IReadOnlyList<JsonSh
 
             var notes = new SortedSet<string>(StringComparer.Ordinal);
             var rate = list.Fps > 0 ? list.Fps : fps;
+            var first = list.FirstFrame is { } number ? InScene.First(number, rate, fps, notes) : null;
             return new([.. shots.Select(s => InScene.Fitting(
                 new(s?.Name?.Trim() is { Length: > 0 } name ? name : "Shot", s?.Number, s?.Frames is { } frames ? InScene.Frames(frames, rate, fps, notes) : null, s?.Camera, s?.Note, s?.Colour), notes)).ToList()],
                 [.. notes],
-                list.FirstFrame is { } first ? InScene.First(first, rate, fps, notes) : null);
+                first);
         }
         catch (JsonException)
         {

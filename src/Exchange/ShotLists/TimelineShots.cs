@@ -114,8 +114,9 @@ public static class TimelineShots
             }
         }
 
-        var start = root["global_start_time"] as JsonObject;
-        return new(shots, [.. notes], start is null ? null : InScene.First(Number(start["value"]), Number(start["rate"]), fps, notes));
+        // Before the notes are told, for it may add one.
+        var first = root["global_start_time"] is JsonObject start ? InScene.First(Number(start["value"]), Number(start["rate"]), fps, notes) : null;
+        return new(shots, [.. notes], first);
     }
 
     private static ListedShot ShotOf(JsonNode clip, double fps, SortedSet<string> notes)
