@@ -34,9 +34,8 @@ internal sealed record LoadedAnswer(long Revision, string[] Geometries);
 /// <param name="Edits">What is to be sent, where the page does not know it: what a trial led to.</param>
 /// <param name="Shot">The shot that was current; null: none.</param>
 /// <param name="Narrow">Whether they were made in it alone.</param>
-/// <param name="Stays">What was done in other shots to things that were to stay, and what could not; null: nothing.</param>
 /// <param name="Carry">What would carry along the shots that keep their own; null: none does.</param>
-internal sealed record KeptAnswer(long Ticket, string Sentence, JsonElement? Edits, bool Empty, Stale Stale, string? Shot, bool? Narrow, CarryAnswer? Carry, string? Stays);
+internal sealed record KeptAnswer(long Ticket, string Sentence, JsonElement? Edits, bool Empty, Stale Stale, string? Shot, bool? Narrow, CarryAnswer? Carry);
 
 /// <param name="Shots">"03 Dome and 05 Dusk".</param>
 internal sealed record CarryAnswer(string Shots, JsonElement Edit);

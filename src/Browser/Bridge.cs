@@ -366,8 +366,7 @@ public static unsafe partial class Bridge
                 stale,
                 scope.Shot,
                 scope.Shot is null ? null : scope.Narrow,
-                carry is null ? null : new(carry.InWords(Replica.Scene), JsonSerializer.SerializeToElement<Edit>(carry, Json.Of<Edit>())),
-                pending.Stays));
+                carry is null ? null : new(carry.InWords(Replica.Scene), JsonSerializer.SerializeToElement<Edit>(carry, Json.Of<Edit>()))));
     }
 
     private static string Answer(Func<string> act)

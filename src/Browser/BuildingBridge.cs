@@ -73,7 +73,7 @@ public static unsafe partial class Bridge
     {
         var read = Read<Edit[]>(edits);
         var (draft, meant, stays) = Foreseeing(read);
-        var foretold = string.Join(" ", meant.Select(e => e.Foretell(Replica.Shown)).Append(stays).OfType<string>());
+        var foretold = string.Join(" ", meant.Select(e => e.Foretell(Replica.Shown)).Concat(meant.Select(Elsewhere)).Append(stays).OfType<string>());
         return Write(
             new ForeseenAnswer(
                 [.. Ghost.Of(Replica.Shown, draft).Concat(Ghost.Moved(Replica.Shown, draft)).Select(g => new GhostAnswer(g.LooksLike, g.World.ToArray(), g.From, g.Pivot))],
@@ -96,6 +96,9 @@ public static unsafe partial class Bridge
             meant,
             Staying(edits));
     }
+
+    /// <summary>What an edit of every shot does where it is not computed; null: nothing else.</summary>
+    private static string? Elsewhere(Edit edit) => Replica.Scope.Narrow || edit.IsOfShots ? null : Speaker.Sentence(edit.Elsewhere(Replica.Shown, done: false));
 
     /// <summary>What edits do to things that are to stay in other shots; null: nothing.</summary>
     private static string? Staying(IReadOnlyList<Edit> edits) =>

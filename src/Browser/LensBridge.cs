@@ -11,6 +11,10 @@ namespace CalmPivot.Browser;
 /// <summary>Lamps and cameras: what several have in common, and their handles on the stage.</summary>
 public static unsafe partial class Bridge
 {
+    /// <summary>The six figures that are nearest to linear shares of red, green and blue.</summary>
+    [JSExport]
+    public static string FiguresOf(double r, double g, double b) => Color.Of(new Vec3(r, g, b)).Nearest;
+
     /// <summary>What the lamps among nodes have in common; while an edit is tried, what it makes of them.</summary>
     [JSExport]
     public static string CommonLight(string ids) => Write(Core.Spaces.CommonLight.Of(Now, Read<string[]>(ids)));

@@ -1,30 +1,31 @@
-using System.Globalization;
 using System.Numerics;
+using CalmPivot.Core.Numbers;
+using CalmPivot.Core.Scene;
 
 namespace CalmPivot.Exchange;
 
-/// <summary>Colours as #RRGGBB in sRGB, and as glTF's linear factors. Formula: IEC 61966-2-1.</summary>
+/// <summary>Colours as glTF's linear factors in single precision.</summary>
 internal static class Colors
 {
-    public static Vector3 ToLinear(string color)
-    {
-        float Channel(int at)
-        {
-            var c = int.Parse(color.AsSpan(at, 2), NumberStyles.HexNumber, CultureInfo.InvariantCulture) / 255.0;
-            return (float)(c <= 0.04045 ? c / 12.92 : Math.Pow((c + 0.055) / 1.055, 2.4));
-        }
+    /// <summary>What single precision makes of a share: some units of its last place.</summary>
+    private const double Single = 3e-7;
 
-        return new(Channel(1), Channel(3), Channel(5));
+    /// <summary>The least number that it has with all its digits.</summary>
+    private const double Least = 1.2e-38;
+
+    public static Vector3 ToLinear(Color color) => new((float)color.Linear.X, (float)color.Linear.Y, (float)color.Linear.Z);
+
+    /// <summary>By six figures where these say it as exactly as the file does.</summary>
+    public static Color FromLinear(float r, float g, float b)
+    {
+        var linear = new Vec3(Share(r), Share(g), Share(b));
+        Color nearest = Color.Of(linear).Nearest;
+        return Agree(nearest, Color.Of(linear)) ? nearest : Color.Of(linear);
     }
 
-    public static string FromLinear(float r, float g, float b)
-    {
-        static int Channel(float l)
-        {
-            var c = Math.Clamp(l, 0, 1);
-            return (int)Math.Round(255 * (c <= 0.0031308 ? c * 12.92 : 1.055 * Math.Pow(c, 1 / 2.4) - 0.055));
-        }
+    /// <summary>Whether two are the same but for single precision.</summary>
+    public static bool Agree(Color a, Color b) =>
+        Enumerable.Range(0, 3).All(i => Math.Abs(a.Linear[i] - b.Linear[i]) <= Single * Math.Max(a.Linear[i], b.Linear[i]) + Least);
 
-        return $"#{Channel(r):X2}{Channel(g):X2}{Channel(b):X2}";
-    }
+    private static double Share(float l) => float.IsNaN(l) ? 0 : Math.Clamp(l, 0, 1);
 }

@@ -47,7 +47,7 @@ internal static class LensReader
     {
         var type = LensWriter.PunctualOf(own);
         var spot = own.Type == LightType.Spot;
-        return type == LensWriter.PunctualOf(file) && string.Equals(own.Shown, file.Color, StringComparison.OrdinalIgnoreCase)
+        return type == LensWriter.PunctualOf(file) && Colors.Agree(own.Shown, file.Color)
             && OwnForm.Agrees(own.Intensity, file.Intensity)
             && (own.Type == LightType.Directional || OwnForm.Agrees(own.Range, file.Range))
             && (!spot || (Math.Abs((own.InnerCone ?? 0) - (file.InnerCone ?? 0)) < 0.01 && Math.Abs((own.OuterCone ?? 45) - (file.OuterCone ?? 45)) < 0.01));

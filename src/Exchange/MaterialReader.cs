@@ -43,7 +43,7 @@ internal sealed class MaterialReader
         {
             var own = OwnForm.Of(source)?["id"] is JsonValue value && value.TryGetValue<string>(out var text) ? text : null;
             var surface = Read(source);
-            var name = Rename.Nearest(source.Name, surface.Color);
+            var name = Rename.Nearest(source.Name, surface.Color.Nearest);
 
             // Two of ours that are alike stay two.
             _ids[source.LogicalIndex] = id = own is null ? IdOf(name, surface) : Add(name, surface);
@@ -57,7 +57,7 @@ internal sealed class MaterialReader
     }
 
     /// <summary>The material of a node whose mesh does not go out; former versions said it in full.</summary>
-    public string Id(MaterialChoice choice) => choice.Said is { } said ? IdOf(Rename.Nearest(said.Name, said.Surface.Color), said.Surface) : Ids.GetValueOrDefault(choice.Id, Core.Scene.Material.None);
+    public string Id(MaterialChoice choice) => choice.Said is { } said ? IdOf(Rename.Nearest(said.Name, said.Surface.Color.Nearest), said.Surface) : Ids.GetValueOrDefault(choice.Id, Core.Scene.Material.None);
 
     private string IdOf(string name, Surface surface) => _found.TryGetValue((name, surface), out var known) ? known.Id : Add(name, surface);
 
@@ -97,10 +97,9 @@ internal sealed class MaterialReader
     /// <summary>Whether a material of our own is the one that the file describes, but for rounding and what it has no place for.</summary>
     private static bool Agree(Surface own, Surface file)
     {
-        static bool Same(string a, string b) => string.Equals(a, b, StringComparison.OrdinalIgnoreCase);
-        return Same(own.Color, file.Color) && OwnForm.Agrees(own.Opacity, file.Opacity)
+        return Colors.Agree(own.Color, file.Color) && OwnForm.Agrees(own.Opacity, file.Opacity)
             && (own.Unlit || (OwnForm.Agrees(own.Roughness, file.Roughness) && OwnForm.Agrees(own.Metalness, file.Metalness)
-                && Same(own.Emissive, file.Emissive) && (Same(own.Emissive, "#000000") || OwnForm.Agrees(own.EmissiveStrength, file.EmissiveStrength))))
+                && Colors.Agree(own.Emissive, file.Emissive) && (own.Emissive.Linear == Core.Numbers.Vec3.Zero || OwnForm.Agrees(own.EmissiveStrength, file.EmissiveStrength))))
             && own.AlphaMode == file.AlphaMode && (own.AlphaMode != AlphaMode.Mask || OwnForm.Agrees(own.AlphaCutoff, file.AlphaCutoff))
             && own.DoubleSided == file.DoubleSided && own.Unlit == file.Unlit
             && own.Textures.Length == file.Textures.Length && own.Textures.All(use => file.Textures.Any(there => Agree(use, there, own.Lies is null)));

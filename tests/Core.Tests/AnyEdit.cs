@@ -66,7 +66,10 @@ internal static class AnyEdit
     }
 
     /// <summary>A surface with pictures now and then, for any of the channels, in any order.</summary>
-    public static Surface AnySurface(Random r) => new($"#{r.Next(1 << 24):X6}", r.NextDouble(), r.NextDouble(), r.NextDouble(), r.Next(2) == 0 ? "#000000" : $"#{r.Next(1 << 24):X6}", 1 + r.NextDouble(), (AlphaMode)r.Next(3), r.NextDouble(), r.Next(2) == 0, r.Next(4) == 0, r.Next(2) == 0 ? null : new((LiesHow)(1 + r.Next(2)), 0.1 + r.NextDouble(), 0.5 + r.NextDouble(), r.Next(2) == 0, (LiesFrom)r.Next(6)))
+    /// <summary>By six figures, or finer than these can say.</summary>
+    public static Color AnyColor(Random r) => r.Next(3) == 0 ? Color.Of(new Vec3(r.NextDouble(), r.NextDouble(), r.Next(2))) : $"#{r.Next(1 << 24):X6}";
+
+    public static Surface AnySurface(Random r) => new(AnyColor(r), r.NextDouble(), r.NextDouble(), r.NextDouble(), r.Next(2) == 0 ? "#000000" : AnyColor(r), 1 + r.NextDouble(), (AlphaMode)r.Next(3), r.NextDouble(), r.Next(2) == 0, r.Next(4) == 0, r.Next(2) == 0 ? null : new((LiesHow)(1 + r.Next(2)), 0.1 + r.NextDouble(), 0.5 + r.NextDouble(), r.Next(2) == 0, (LiesFrom)r.Next(6)))
     {
         Textures = r.Next(2) == 0 ? [] : [.. TextureUse.Channels.OrderBy(_ => r.Next()).Take(1 + r.Next(TextureUse.Channels.Count)).Select(channel => AnyUse(channel, r))],
     };
@@ -148,8 +151,8 @@ internal static class AnyEdit
             "renameMany" => new RenameMany(nodes, "Many", From: r.Next(5)),
             "paste" => new Paste(SceneText.Read(SceneText.Write(new(scene), nodes)), Under: maybe ? One() : null),
             "separate" => new Separate([One(n => n.Kind == NodeKind.Mesh)]),
-            "join" => new Join([One(n => n.Shape is not null), One(n => n.Shape is not null || n.Geometry is not null)]),
-            "setLight" => new SetLight([One(n => n.Light is not null), .. nodes.Take(1)], (LightType)r.Next(4), maybe ? "#FFAA00" : null, r.Next(2) == 0 ? 2 : null, r.Next(3), null, 10 + r.Next(100), r.Next(3) switch { 0 => null, 1 => 0, _ => 2000 + r.Next(9000) }, r.Next(2) == 0 ? r.NextDouble() : null, r.Next(2) == 0 ? r.NextDouble() : null, r.Next(3) == 0 ? maybe : null, (Core.Amounts.AmountMode)r.Next(3)),
+            "join" => new Join([One(n => n.Shape is not null), One(n => n.Shape is not null || n.Geometry is not null)], (OtherShots)r.Next(2)),
+            "setLight" => new SetLight([One(n => n.Light is not null), .. nodes.Take(1)], (LightType)r.Next(4), maybe ? AnyColor(r) : (Color?)null, r.Next(2) == 0 ? 2 : null, r.Next(3), null, 10 + r.Next(100), r.Next(3) switch { 0 => null, 1 => 0, _ => 2000 + r.Next(9000) }, r.Next(2) == 0 ? r.NextDouble() : null, r.Next(2) == 0 ? r.NextDouble() : null, r.Next(3) == 0 ? maybe : null, (Core.Amounts.AmountMode)r.Next(3)),
             "constrain" => new Constrain(nodes, AnyConstraint.Of(r, One, Any)),
             "setConstraint" => new SetConstraint([Entry()], maybe, r.Next(2) == 0 ? r.NextDouble() : null, r.Next(3) == 0 ? 0 : null, r.Next(4) == 0 ? One() : null, Kind: r.Next(4) == 0 ? AnyConstraint.Kind(r) : null),
             "unconstrain" => new Unconstrain([maybe ? Entry() : new(One(n => !n.Constraints.IsEmpty))]),
@@ -163,7 +166,7 @@ internal static class AnyEdit
             "setSurroundings" => new SetSurroundings((SurroundingsKind)r.Next(3), maybe ? "#334455" : null, r.Next(2) == 0 ? "#665544" : null, r.Next(4) == 0 ? Image : null, r.NextDouble() * 2, r.Next(2) == 0 ? r.Next(360) : null, r.Next(3) == 0 ? maybe : null, r.Next(2) == 0 ? r.NextDouble() * 6 - 3 : null, (Core.Amounts.AmountMode)r.Next(3)),
             "highlight" => maybe ? new PutHighlight([One(n => n.Light is not null), .. nodes.Take(1)], by, Vector(r, 1), Eye: Vector(r, 6)) : new PutHighlight([One(n => n.Light is not null)], by, Vector(r, 1), View: Vector(r, 1)),
             "material" => new MakeMaterial($"stuff{seed}", maybe ? "Stuff" : null, r.Next(3) switch { 0 => null, 1 => new(Material()), _ => MaterialChoice.Of(AnySurface(r), "Said") }, r.Next(3) == 0 ? 0 : null, maybe ? nodes : null),
-            "setMaterial" => new SetMaterial(Material(), maybe ? $"name {seed}" : null, r.Next(2) == 0 ? "#3355AA" : null, maybe ? 0.5 : null, (AlphaMode)r.Next(3), null, r.NextDouble(), r.Next(2) == 0 ? 1 : null, null, 2, maybe, null, r.Next(3) == 0 ? AnySurface(r).Textures : null, r.Next(3) == 0 ? AnySurface(r).Lies : null, (Core.Amounts.AmountMode)r.Next(3)),
+            "setMaterial" => new SetMaterial(Material(), maybe ? $"name {seed}" : null, r.Next(2) == 0 ? AnyColor(r) : (Color?)null, maybe ? 0.5 : null, (AlphaMode)r.Next(3), null, r.NextDouble(), r.Next(2) == 0 ? 1 : null, null, 2, maybe, null, r.Next(3) == 0 ? AnySurface(r).Textures : null, r.Next(3) == 0 ? AnySurface(r).Lies : null, (Core.Amounts.AmountMode)r.Next(3)),
             "removeMaterial" => new RemoveMaterial(Material(), maybe ? Material() : null),
             "assign" => new Assign(nodes, r.Next(4) switch { 0 => null, 1 => MaterialChoice.Of(AnySurface(r)), _ => new(Material()) }, maybe ? 0 : null),
             "takeMaterial" => new TakeMaterial(Few(2), maybe ? One(n => n.Shape is not null) : null),

@@ -128,6 +128,11 @@ public class BridgeTypes
             return new JsonObject { ["type"] = "array", ["items"] = new JsonObject { ["type"] = "number" }, ["minItems"] = 3, ["maxItems"] = 3 };
         }
 
+        if (type == typeof(Color))
+        {
+            return new JsonObject { ["oneOf"] = new JsonArray(new JsonObject { ["type"] = "string" }, Describe(typeof(Vec3))) };
+        }
+
         if (type == typeof(NodeData))
         {
             var fields = NodeFields.Table.All.SelectMany(f => f.Written);

@@ -163,6 +163,7 @@ internal sealed class RandomJson(JsonSerializerOptions options, int seed, double
             _ when type == typeof(char) => "xyz"[_random.Next(3)].ToString(),
             _ when type == typeof(bool) => _random.Next(2) == 0,
             _ when type == typeof(Uv) => new JsonArray(_random.Next(1, 9), 1 + _random.Next(9) / 8.0),
+            _ when type == typeof(Color) => JsonNode.Parse(WireJson.Write(AnyEdit.AnyColor(_random)))!,
             _ when type == typeof(MaterialChoice) => _random.Next(2) == 0 ? "brass" : JsonNode.Parse(WireJson.Write(MaterialChoice.Of(AnyEdit.AnySurface(_random), "Stuff")))!,
             _ when type == typeof(Vec3) => new JsonArray(_random.Next(1, 90), _random.Next(1, 90), _random.Next(1, 90)),
             _ when type == typeof(Affine) => new JsonArray(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, _random.Next(90), 2, 3, 1),

@@ -44,7 +44,7 @@ public sealed record Assign(IReadOnlyList<string> Nodes, MaterialChoice? Materia
         var where = Slot is { } slot ? $" in slot {slot + 1}" : "";
         return Material is null or { Said: null, Id.Length: 0 }
             ? $"Took the material from {say.Names(Nodes)}{where}"
-            : $"Gave {say.Names(Nodes)} the material {(say.Scene.FindMaterial(Material.Id) is { } known ? Speaker.Quoted(known.Name) : Speaker.Quoted(Material.Said is { } said ? said.Name.Length > 0 ? said.Name : said.Surface.Color : "that is gone"))}{where}";
+            : $"Gave {say.Names(Nodes)} the material {(say.Scene.FindMaterial(Material.Id) is { } known ? Speaker.Quoted(known.Name) : Speaker.Quoted(Material.Said is { } said ? said.Name.Length > 0 ? said.Name : said.Surface.Color.Nearest : "that is gone"))}{where}";
     }
 
     private Node With(SceneDraft draft, Node node, string id)

@@ -99,7 +99,7 @@ public static class Batch
             done.Spend(draft.Work);
             if (first is null)
             {
-                var (said, besides) = DoneWords.Of(some, edits.Count, layer, draft);
+                var (said, besides) = DoneWords.Of(some, edits.Count, layer, draft, scope.Narrow);
                 first = ShotWords.Scoped(said, some[0], scope, layer, made, !scope.Narrow || before != done.Written.Count()) + besides;
             }
 
@@ -108,7 +108,13 @@ public static class Batch
 
         Layered.Sweep(done);
         ShotChecks.Check(done.Below, done.ToChange());
-        return shot?.Say(new Speaker(layer)) ?? first!;
+        if (shot is not null)
+        {
+            return shot.Say(new Speaker(layer));
+        }
+
+        var staying = scope.Narrow || edits.All(edit => edit.IsOfShots) ? "" : string.Concat(StayingWords.Afterwards(done).Select(said => $"; {said}"));
+        return first + staying;
     }
 
     private static bool HasCheats(IScene scene) => scene.Shots.Any(shot => scene.Children(Lists.OfCheats(shot)).Count > 0);

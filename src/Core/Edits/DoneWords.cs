@@ -13,7 +13,8 @@ internal static class DoneWords
     /// <param name="edits">They are made in the draft already.</param>
     /// <param name="of">How many edits they are the first of.</param>
     /// <param name="before">What they were computed on.</param>
-    public static (string Said, string Besides) Of(IReadOnlyList<Edit> edits, int of, IScene before, SceneDraft done)
+    /// <param name="narrow">They are made in one shot only, and do nothing elsewhere.</param>
+    public static (string Said, string Besides) Of(IReadOnlyList<Edit> edits, int of, IScene before, SceneDraft done, bool narrow = false)
     {
         var say = new Speaker(before);
         if (of > 1 && edits.Count == of && edits[0] is Duplicate copy && Copied(copy, edits, say) is { } copied)
@@ -22,7 +23,8 @@ internal static class DoneWords
         }
 
         var (said, besides) = Of(edits[0], say, done);
-        return (And(said, of - 1), besides);
+        var elsewhere = narrow ? "" : string.Concat(edits[0].Elsewhere(before, done: true).Select(part => $"; {part}"));
+        return (And(said, of - 1), besides + elsewhere);
     }
 
     /// <summary>"…, and 2 more".</summary>

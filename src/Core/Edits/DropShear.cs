@@ -20,5 +20,8 @@ public sealed record DropShear(IReadOnlyList<string> Nodes) : Edit
         }
     }
 
+    public override IReadOnlyList<string> Elsewhere(IScene scene, bool done) => MadeOtherwise.InWords(
+        scene, this, new(scene), several => $"{(done ? "kept" : several ? "keep" : "keeps")} {(several ? "shears of their" : "a shear of its")} own");
+
     public override string Say(Speaker say) => $"Took the shear out of {say.Names(Nodes)}";
 }

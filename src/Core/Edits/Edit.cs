@@ -111,6 +111,12 @@ public abstract record Edit
     /// <summary>What the edit would do besides what it says, as a sentence said beforehand; null: nothing.</summary>
     public virtual string? Foretell(IScene scene) => null;
 
+    /// <summary>
+    /// What an edit of every shot does in layers that it is not computed on, where things stand otherwise: parts of a sentence, in which these are named.
+    /// </summary>
+    /// <param name="done">Said afterwards, not beforehand.</param>
+    public virtual IReadOnlyList<string> Elsewhere(IScene scene, bool done) => [];
+
     /// <summary>The same edit of other nodes; for edits that can be repeated from copy to copy.</summary>
     /// <exception cref="Refusal">not-understood: it is not one of those.</exception>
     internal virtual Edit Instead(IReadOnlyList<string> nodes) =>

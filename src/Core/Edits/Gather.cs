@@ -26,7 +26,7 @@ public sealed record Gather(
 
         if (Color is not null)
         {
-            Surface.CheckColor(Color);
+            Scene.Color.Check(Color);
         }
 
         SetRule.Check(draft, Rule);

@@ -137,12 +137,14 @@ public static class Layered
         }
 
         var promises = Promises.Of(done, draft, change, scope);
-        done.Take(draft.Below is ShotScene layer ? Below(done, layer, change) : change);
+        var (layer, heirs) = (draft.Below as ShotScene, Inheriting.Of(done, draft));
+        done.Take(layer is null ? change : Below(done, layer, change));
+        Inheriting.HandOn(done, layer, heirs);
         promises?.Keep(done);
     }
 
     /// <summary>A change of what a shot shows, written to the scene: what it has of its own stays as the scene has it.</summary>
-    private static Change Below(SceneDraft done, ShotScene layer, Change change) => Change.Of(change.All.Select(one =>
+    internal static Change Below(SceneDraft done, ShotScene layer, Change change) => Change.Of(change.All.Select(one =>
     {
         if (one.After is not Cheatable after || one.Before is null || done.FindAny(one.Id) is not Cheatable present)
         {

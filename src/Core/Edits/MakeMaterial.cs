@@ -33,5 +33,5 @@ public sealed record MakeMaterial(string? Id = null, string? Name = null, Materi
     }
 
     private string Wanted(Material? copied) =>
-        !string.IsNullOrWhiteSpace(Name) ? Name : copied?.Name ?? (Like?.Said is { } said ? said.Name.Length > 0 ? said.Name : said.Surface.Color : "Material");
+        !string.IsNullOrWhiteSpace(Name) ? Name : copied?.Name ?? (Like?.Said is { } said ? said.Name.Length > 0 ? said.Name : said.Surface.Color.Nearest : "Material");
 }

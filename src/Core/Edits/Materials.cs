@@ -38,7 +38,7 @@ public static class Materials
             id = $"{choice.Id}-{number}";
         }
 
-        return Make(draft, id, said.Name.Length == 0 ? surface.Color : said.Name, surface, null).Id;
+        return Make(draft, id, said.Name.Length == 0 ? surface.Color.Nearest : said.Name, surface, null).Id;
     }
 
     /// <exception cref="Refusal">not-understood, too-large.</exception>

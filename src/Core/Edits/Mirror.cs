@@ -68,6 +68,9 @@ public sealed record Mirror(
         });
     }
 
+    public override IReadOnlyList<string> Elsewhere(IScene scene, bool done) => MadeOtherwise.InWords(
+        scene, this, new(scene), several => done ? $"{(several ? "were" : "was")} not mirrored as here" : $"{(several ? "have" : "has")} of {(several ? "their" : "its")} own, and {(several ? "are" : "is")} not mirrored as here");
+
     public override string Say(Speaker say) => say.Did(Manner(say)!.Value, Nodes);
 
     internal override (string Did, string How)? Manner(Speaker say) => (

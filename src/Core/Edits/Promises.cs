@@ -56,8 +56,8 @@ public sealed class Promises
             .Where(id => !edited.Contains(id) && before.Find(id) is { } was && IsKept(before, draft, was, draft.Get(id))).ToList();
         kept.RemoveAll(readers.Contains);
         var placed = kept.Where(id => draft.Get(id) is { Constraints.IsEmpty: false } now && IsSame(before.Placed(before.Get(id)), draft.Placed(now), 1e-9)).ToHashSet();
-        var on = Above(before, [.. kept, .. readers]);
-        on.UnionWith(Above(draft, [.. kept, .. readers]));
+        var on = Edges.Above(before, [.. kept, .. readers]);
+        on.UnionWith(Edges.Above(draft, [.. kept, .. readers]));
         var promises = new Promises();
         if (scope.Shot is { } worked)
         {
@@ -88,8 +88,8 @@ public sealed class Promises
         var (before, after) = (new SceneDraft(scene), new SceneDraft(scene));
         after.Take(change);
         var kept = Kept(before, after, change);
-        var on = Above(before, kept);
-        on.UnionWith(Above(after, kept));
+        var on = Edges.Above(before, kept);
+        on.UnionWith(Edges.Above(after, kept));
         foreach (var shot in kept.Count == 0 ? [] : shots)
         {
             var layer = new ShotScene(scene, shot.Id);
@@ -171,14 +171,16 @@ public sealed class Promises
         }
     }
 
-    /// <summary>The shots in which something needs a value of its own to stay, that has none there yet.</summary>
-    public static IEnumerable<Shot> NewlyCheating(IScene scene, Change change)
+    /// <summary>What needs a value of its own in a shot to stay, and has none there yet.</summary>
+    public static IEnumerable<(string Node, Shot Shot)> NewlyCheating(IScene scene, Change change)
     {
         var moved = change.Nodes.Where(n => n is { Before: not null, After: not null }).Select(n => n.Id).ToHashSet();
         var made = change.Entities.Where(e => e.Before is null).Select(e => e.Id).ToHashSet();
         return change.Entities
-            .Select(e => e.Before is null && e.After is Cheat { IsSeen: false } cheat && moved.Contains(cheat.Of) && !scene.CheatsOn(cheat.Of).Any(c => c.Shot == cheat.Shot && !c.IsSeen && !made.Contains(c.Id)) ? cheat.Shot : null)
-            .OfType<string>().Distinct().Select(scene.FindShot).OfType<Shot>();
+            .Where(e => e.Before is null).Select(e => e.After).OfType<Cheat>()
+            .Where(cheat => CheatChannel.Of(cheat.Channel)?.IsPlace == true && moved.Contains(cheat.Of) && !scene.CheatsOn(cheat.Of).Any(c => c.Shot == cheat.Shot && !c.IsSeen && !made.Contains(c.Id)))
+            .Select(cheat => (cheat.Of, cheat.Shot)).Distinct()
+            .Select(c => (c.Of, Shot: scene.FindShot(c.Shot)!)).Where(c => c.Shot is not null);
     }
 
     private static List<string> Kept(SceneDraft before, SceneDraft after, Change change) => [.. change.Nodes
@@ -196,26 +198,6 @@ public sealed class Promises
 
     private static bool IsStoredAnew(Node was, Node now) =>
         was.Parent != now.Parent || !was.Placement.Equals(now.Placement) || was.Constraints != now.Constraints;
-
-    /// <summary>All that the worlds of some nodes depend on, themselves included.</summary>
-    private static HashSet<string> Above(SceneDraft draft, IEnumerable<string> ids)
-    {
-        var all = new HashSet<string>();
-        var walk = new Stack<string>(ids);
-        while (walk.TryPop(out var id))
-        {
-            if (draft.Find(id) is { } node && all.Add(id))
-            {
-                draft.Spend(1);
-                foreach (var next in Edges.Of(node))
-                {
-                    walk.Push(next);
-                }
-            }
-        }
-
-        return all;
-    }
 
     private void Add(string? shot, IScene scene, List<string> kept, HashSet<string> placed, List<string> readers, HashSet<string> on)
     {

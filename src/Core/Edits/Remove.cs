@@ -75,18 +75,7 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
         var naming = gone.Keys.SelectMany(scene.Referrers).Distinct().Where(id => !gone.ContainsKey(id)).Select(scene.FindAny).ToList();
         var marks = naming.OfType<Node>().Where(m => m.Kind == NodeKind.Mark).ToList();
         Add(marks.Count, $"the mark {Speaker.Quoted(marks.FirstOrDefault()?.Name ?? "")} stays where it is and follows nothing any more", "{0} marks stay where they are and follow nothing any more");
-        var tied = naming.OfType<Node>().Where(n => n.Constraints.Any(c => c.Names.Any(gone.ContainsKey))).ToList();
-        if (tied.Count > 0)
-        {
-            var link = tied[0].Constraints.First(c => c.Names.Any(gone.ContainsKey));
-            Add(tied.Count, $"{Speaker.Quoted(tied[0].Name)} {link.Verb} it no more", "{0} others go by it no more");
-            if (Jumps.Of(scene, Applied(scene), tied.Select(n => n.Id)) is { Count: > 0 } jumps)
-            {
-                var said = ConstraintWords.Jumps(jumps, new(scene));
-                parts.Add($"{char.ToLowerInvariant(said[0])}{said[1..^1]}");
-            }
-        }
-
+        parts.AddRange(Untied(scene, gone.Keys, this));
         var shared = gone.Values.OfType<Node>().Where(n => n.Shares is not null).Select(n => n.Shares!).Distinct().ToHashSet();
         var sharing = shared.SelectMany(word => scene.Referrers(NodeReferences.Sharing(word))).Count(id => !gone.ContainsKey(id));
         Add(sharing, "1 other shares its shape and keeps it", "{0} others share the shape and keep it");
@@ -106,13 +95,34 @@ public sealed record Remove(IReadOnlyList<string> Nodes, RemovedChildren Childre
         ? $"Removed {say.Names(Nodes)}, children lifted"
         : $"Removed {say.NamesWithBranches(Nodes)}";
 
+    /// <summary>What goes by things that an edit takes away, and does so no more: "Cannon aims at it no more", "turns Cannon by 12°".</summary>
+    internal static List<string> Untied(IScene scene, IReadOnlyCollection<string> gone, Edit edit)
+    {
+        var tied = gone.SelectMany(scene.Referrers).Distinct().Where(id => !gone.Contains(id)).Select(scene.Find).OfType<Node>()
+            .Where(n => n.Constraints.Any(c => c.Names.Any(gone.Contains))).ToList();
+        if (tied.Count == 0)
+        {
+            return [];
+        }
+
+        var link = tied[0].Constraints.First(c => c.Names.Any(gone.Contains));
+        List<string> parts = [tied.Count == 1 ? $"{Speaker.Quoted(tied[0].Name)} {link.Verb} it no more" : $"{tied.Count} others go by it no more"];
+        if (Jumps.Of(scene, Applied(scene, edit), tied.Select(n => n.Id)) is { Count: > 0 } jumps)
+        {
+            var said = ConstraintWords.Jumps(jumps, new(scene));
+            parts.Add($"{char.ToLowerInvariant(said[0])}{said[1..^1]}");
+        }
+
+        return parts;
+    }
+
     /// <summary>What it makes of the scene, as far as it can.</summary>
-    private SceneDraft Applied(IScene scene)
+    private static SceneDraft Applied(IScene scene, Edit edit)
     {
         var draft = new SceneDraft(scene);
         try
         {
-            ApplyTo(draft);
+            edit.ApplyTo(draft);
             return draft;
         }
         catch (Refusal)

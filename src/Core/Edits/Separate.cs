@@ -40,6 +40,7 @@ public sealed record Separate(IReadOnlyList<string> Nodes) : Edit
             Ranks.SeatAfter(draft, others, first);
             foreach (var other in others)
             {
+                draft.Heirs.Add(new(node.Id, other.Id));
                 draft.Put(draft.Get(other.Id) with { Name = draft.DistinctName(node.Name, node.Kind, node.Parent) });
             }
         }

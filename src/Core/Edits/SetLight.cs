@@ -23,7 +23,7 @@ namespace CalmPivot.Core.Edits;
 public sealed record SetLight(
     IReadOnlyList<string> Nodes,
     LightType? Type = null,
-    string? Color = null,
+    Color? Color = null,
     double? Intensity = null,
     double? Range = null,
     double? InnerCone = null,

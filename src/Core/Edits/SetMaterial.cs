@@ -18,13 +18,13 @@ namespace CalmPivot.Core.Edits;
 public sealed record SetMaterial(
     string Material,
     string? Name = null,
-    string? Color = null,
+    Color? Color = null,
     double? Opacity = null,
     AlphaMode? AlphaMode = null,
     double? AlphaCutoff = null,
     double? Roughness = null,
     double? Metalness = null,
-    string? Emissive = null,
+    Color? Emissive = null,
     double? EmissiveStrength = null,
     bool? DoubleSided = null,
     bool? Unlit = null,
@@ -48,13 +48,13 @@ public sealed record SetMaterial(
         ArgumentNullException.ThrowIfNull(say);
         List<string?> parts =
         [
-            Color is null ? null : $"colour {Color.ToUpperInvariant()}",
+            Color is null ? null : $"colour {Color}",
             Share("opacity", Opacity),
             AlphaMode switch { Scene.AlphaMode.Opaque => "opaque", Scene.AlphaMode.Mask => "cut out", Scene.AlphaMode.Blend => "see-through", _ => null },
             Share("cut at", AlphaCutoff),
             Share("roughness", Roughness),
             Share("metalness", Metalness),
-            Emissive is null ? null : $"glow {Emissive.ToUpperInvariant()}",
+            Emissive is null ? null : $"glow {Emissive}",
             Share("glow's strength", EmissiveStrength),
             DoubleSided switch { true => "seen from both sides", false => "seen from outside", _ => null },
             Unlit switch { true => "without light and shade", false => "in light and shade", _ => null },

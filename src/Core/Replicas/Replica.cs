@@ -8,8 +8,7 @@ namespace CalmPivot.Core.Replicas;
 
 /// <summary>Edits that a page has made and the server has not yet answered.</summary>
 /// <param name="Scope">The current shot when they were made, and whether they were made in it alone.</param>
-/// <param name="Stays">What they do to things that are to stay, in other shots; null: nothing to speak of.</param>
-public sealed record Pending(long Ticket, IReadOnlyList<Edit> Edits, Scope Scope, string Sentence, Change Change, string? Stays);
+public sealed record Pending(long Ticket, IReadOnlyList<Edit> Edits, Scope Scope, string Sentence, Change Change);
 
 /// <summary>What of a page's pictures and lists is out of date after a replica changed.</summary>
 /// <param name="Outline">The tree itself: what came, went or changed its seat.</param>
@@ -217,7 +216,7 @@ public sealed class Replica : IDisposable
     private Pending Prepare(long ticket, IReadOnlyList<Edit> edits, Scope scope)
     {
         var draft = Batch.Draft(Scene, edits, scope, out var sentence);
-        return new(ticket, edits, scope, sentence, draft.ToChange(), scope.Narrow ? null : StayingWords.Of(draft));
+        return new(ticket, edits, scope, sentence, draft.ToChange());
     }
 
     private Stale Rebase(Func<Change> truth, long? answered, out IReadOnlyList<Refusal> dropped)

@@ -47,7 +47,7 @@ public sealed class CheatChannel
         OfCamera("focus", c => CheatValue.Of(c.Focus), (c, v) => c with { Focus = v.NumberOrNothing }),
         OfCamera("focusOn", c => CheatValue.Of(c.FocusOn ?? ""), (c, v) => c with { FocusOn = v.Word is { Length: > 0 } id ? id : null }),
         OfLight("type", l => CheatValue.Of(l.Type.ToString().ToLowerInvariant()), (l, v) => l with { Type = Enum.Parse<LightType>(v.Word!, ignoreCase: true) }),
-        OfLight("color", l => CheatValue.Of(l.Color), (l, v) => l with { Color = v.Word! }),
+        OfLight("color", l => l.Color.Text is { } text ? CheatValue.Of(text) : new([.. l.Color.Linear.ToArray()]), (l, v) => l with { Color = v.Word is { } text ? text : Color.Of(In(v)) }),
         OfLight("intensity", l => CheatValue.Of(l.Intensity), (l, v) => l with { Intensity = v.Number }),
         OfLight("range", l => CheatValue.Of(l.Range), (l, v) => l with { Range = v.NumberOrNothing }),
         OfLight("innerCone", l => CheatValue.Of(l.InnerCone), (l, v) => l with { InnerCone = v.NumberOrNothing }),
@@ -196,6 +196,12 @@ public sealed class CheatChannel
         ArgumentNullException.ThrowIfNull(name);
         return name.StartsWith(OfMaterial, StringComparison.Ordinal);
     }
+
+    /// <summary>The slot that such a channel is of; null: it is another channel.</summary>
+    public static int? SlotOf(string name) =>
+        IsOfMaterial(name) && int.TryParse(name.AsSpan(OfMaterial.Length), NumberStyles.None, CultureInfo.InvariantCulture, out var slot) ? slot : null;
+
+    public static string OfMaterialIn(int slot) => $"{OfMaterial}{slot}";
 
     private static string? KindOf(Cheatable some, string entry) => (some as Node)?.Constraints.FirstOrDefault(c => c.Id == entry)?.Kind;
 

@@ -30,6 +30,27 @@ public static class Edges
         }
     }
 
+    /// <summary>All that the worlds of some nodes depend on, themselves included.</summary>
+    public static HashSet<string> Above(SceneDraft draft, IEnumerable<string> ids)
+    {
+        ArgumentNullException.ThrowIfNull(draft);
+        var all = new HashSet<string>();
+        var walk = new Stack<string>(ids);
+        while (walk.TryPop(out var id))
+        {
+            if (draft.Find(id) is { } node && all.Add(id))
+            {
+                draft.Spend(1);
+                foreach (var next in Of(node))
+                {
+                    walk.Push(next);
+                }
+            }
+        }
+
+        return all;
+    }
+
     /// <summary>Some nodes and all whose worlds depend on theirs.</summary>
     public static HashSet<string> Dependents(IScene scene, IEnumerable<string> ids)
     {

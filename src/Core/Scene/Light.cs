@@ -23,7 +23,7 @@ public enum LightType
 /// <param name="Shadow">Whether what stands in its light casts a shadow; null: it does.</param>
 public sealed record Light(
     LightType Type = LightType.Point,
-    string Color = "#FFFFFF",
+    Color Color = default,
     double Intensity = 100,
     double? Range = null,
     double? InnerCone = null,
@@ -35,9 +35,13 @@ public sealed record Light(
 {
     public static readonly Light Default = new();
 
+    /// <summary>White where nothing is said.</summary>
+    public Color Color { get; init => field = value.Or(White); } = Color.Or(White);
+
     /// <summary>The outer cone of a spot that says nothing, as in KHR_lights_punctual.</summary>
     public const double UsualOuterCone = 45;
 
+    private const string White = "#FFFFFF";
     private const double MostSize = 1e6;
     private const double MostDegrees = 90;
 
@@ -46,7 +50,7 @@ public sealed record Light(
 
     /// <summary>The colour that it shines in.</summary>
     [JsonIgnore]
-    public string Shown => Temperature is { } kelvin ? Kelvin.Color(kelvin) : Color;
+    public Color Shown => Temperature is { } kelvin ? Kelvin.Color(kelvin) : Color;
 
     /// <summary>
     /// All the light that it gives, in lumen; null: a directional one gives it to every square metre. A spot by the falloff of KHR_lights_punctual, the
@@ -64,7 +68,7 @@ public sealed record Light(
     /// <param name="name">Whose light it is, for the refusal.</param>
     public Light Checked(string? name = null)
     {
-        Surface.CheckColor(Color);
+        Color.Checked();
         var who = name is null ? "A lamp" : $"“{name}”";
         var cones = (InnerCone ?? 0) is >= 0 and <= 90 && (OuterCone ?? 45) is >= 0.01 and <= 90 && (InnerCone ?? 0) <= (OuterCone ?? 45);
         if (!(Intensity is >= 0 and < 1e12 && Range is null or (>= 1e-6 and <= 1e12) && cones))

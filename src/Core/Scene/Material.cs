@@ -36,7 +36,7 @@ public sealed record Material(string Id, string Name, double Rank = 0) : Entity(
     public static string IdOf(Surface surface, string name)
     {
         ArgumentNullException.ThrowIfNull(surface);
-        var digest = Digests.Add(Digests.Add(Digests.Add(Digests.Start, name), surface.Color), surface.Emissive);
+        var digest = surface.Emissive.Added(surface.Color.Added(Digests.Add(Digests.Start, name)));
         foreach (var number in new[]
         {
             surface.Roughness, surface.Metalness, surface.Opacity, surface.EmissiveStrength, surface.AlphaCutoff,

@@ -60,7 +60,7 @@ public sealed record Label(string? Color = null, string? Note = null, bool Close
     {
         if (Color is not null)
         {
-            Surface.CheckColor(Color);
+            Scene.Color.Check(Color);
         }
 
         return Note is not { Length: > MostNoteLength }

@@ -64,7 +64,7 @@ public sealed record Rule(string? Name = null, NodeKind? Kind = null, string? Ma
 
     public override int GetHashCode() => HashCode.Combine(Name, Kind, Material, Under, Materials?.Length);
 
-    private bool Means(Material material) => Same(material.Name, Material!) || Same(material.Surface.Color, Material!);
+    private bool Means(Material material) => Same(material.Name, Material!) || Same(material.Surface.Color.Nearest, Material!);
 
     private static bool Same(string? a, string b) => string.Equals(a, b, StringComparison.OrdinalIgnoreCase);
 }

@@ -70,6 +70,9 @@ public sealed class SceneDraft(IScene below) : IScene
     /// <summary>What its edits promised and constraints keep them from, as far as they have come.</summary>
     public List<Held> Held { get; } = [];
 
+    /// <summary>What takes over the values that others have of their own in shots.</summary>
+    public List<Heir> Heirs { get; } = [];
+
     /// <summary>What new nodes were copied from, for showing them before they are kept.</summary>
     public Dictionary<string, string> Origins { get; } = [];
 

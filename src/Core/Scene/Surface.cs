@@ -122,13 +122,13 @@ public sealed record Lies(LiesHow How = LiesHow.Own, double Metres = 1, double A
         : throw new Refusal(Refusals.NotUnderstood, "A picture is between 0.000001 and 1 000 000 metres wide.");
 }
 
-/// <summary>A surface in the metallic-roughness model of glTF 2.0; colours as #RRGGBB in sRGB.</summary>
+/// <summary>A surface in the metallic-roughness model of glTF 2.0.</summary>
 public sealed record Surface(
-    string Color = "#CFC8BB",
+    Color Color = default,
     double Roughness = 0.9,
     double Metalness = 0,
     double Opacity = 1,
-    string Emissive = "#000000",
+    Color Emissive = default,
     double EmissiveStrength = 1,
     AlphaMode AlphaMode = AlphaMode.Opaque,
     double AlphaCutoff = 0.5,
@@ -137,8 +137,14 @@ public sealed record Surface(
     Lies? Lies = null)
 {
     private const int MostTextures = 16;
+    private const string UsualColor = "#CFC8BB";
+    private const string Black = "#000000";
 
     public static readonly Surface Default = new();
+
+    public Color Color { get; init => field = value.Or(UsualColor); } = Color.Or(UsualColor);
+
+    public Color Emissive { get; init => field = value.Or(Black); } = Emissive.Or(Black);
 
     /// <summary>Never a default array, whoever makes the surface.</summary>
     public ImmutableArray<TextureUse> Textures { get => field.IsDefault ? [] : field; init; }
@@ -153,8 +159,8 @@ public sealed record Surface(
             throw new Refusal(Refusals.NotUnderstood, "Roughness, metalness, opacity and cutoff of a material lie between 0 and 1.");
         }
 
-        CheckColor(Color);
-        CheckColor(Emissive);
+        Color.Checked();
+        Emissive.Checked();
         if (Textures.Length > MostTextures)
         {
             throw new Refusal(Refusals.TooLarge, $"A material has at most {MostTextures} pictures.");
@@ -167,14 +173,6 @@ public sealed record Surface(
 
         Lies?.Checked();
         return this;
-    }
-
-    internal static void CheckColor(string color)
-    {
-        if (color is not { Length: 7 } || color[0] != '#' || !color.Skip(1).All(char.IsAsciiHexDigit))
-        {
-            throw new Refusal(Refusals.NotUnderstood, $"“{color}” is no colour. Write it as # and six figures, such as #C9A66B.");
-        }
     }
 
     public bool Equals(Surface? other) =>

@@ -74,8 +74,8 @@ public sealed record Surroundings() : Cheatable(Single, "Surroundings", 0)
     /// <exception cref="Refusal">not-understood.</exception>
     public Surroundings Checked()
     {
-        Surface.CheckColor(Color);
-        Surface.CheckColor(Ground);
+        Scene.Color.Check(Color);
+        Scene.Color.Check(Ground);
         return Strength is >= 0 and <= 1e6 && Turn is >= -1e6 and <= 1e6 && Exposure is >= -40 and <= 40 && Picture is null or { Length: > 0 and <= 200 } && Picture?.Contains(' ', StringComparison.Ordinal) != true
             ? this
             : throw new Refusal(Refusals.NotUnderstood, "Surroundings need a strength from 0 to a million, a turn in degrees, and an exposure from −40 to 40 stops.");

@@ -15,11 +15,11 @@ public sealed record Reason(string Text, bool Final, string Link, string Switch)
 /// </summary>
 public sealed record Seen(bool Working, bool Final, IReadOnlyList<Reason> Reasons)
 {
-    /// <summary>Whether a node is seen in the working view.</summary>
-    public static bool IsSeen(IScene scene, Node node)
+    /// <summary>Whether a node is seen in the working view, or in the final picture.</summary>
+    public static bool IsSeen(IScene scene, Node node, bool final = false)
     {
         ArgumentNullException.ThrowIfNull(node);
-        return scene.Ancestors(node).Prepend(node).All(link => IsOnAlone(scene, link, final: false));
+        return !(final && node.IsController) && scene.Ancestors(node).Prepend(node).All(link => IsOnAlone(scene, link, final));
     }
 
     /// <summary>Whether a collection is on, with the reasons where it is not.</summary>

@@ -96,6 +96,13 @@ public static class Pieces
         return part with { Slot = part.Slot + slots, Positions = positions, Normals = normals, Tangents = tangents, Indices = indices };
     }
 
+    /// <summary>The points of a geometry that are in different places.</summary>
+    public static HashSet<Vec3> CornersOf(Geometry geometry)
+    {
+        ArgumentNullException.ThrowIfNull(geometry);
+        return [.. geometry.Parts.SelectMany(part => Enumerable.Range(0, part.VertexCount).Select(v => new Vec3(part.Positions[3 * v], part.Positions[3 * v + 1], part.Positions[3 * v + 2])))];
+    }
+
     private static void Turn(float[]? vectors, int at, Mat3 by)
     {
         if (vectors is null)

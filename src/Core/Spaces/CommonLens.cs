@@ -10,7 +10,7 @@ namespace CalmPivot.Core.Spaces;
 /// <param name="Temperature">Kelvin; 0: in a colour.</param>
 /// <param name="PanelHeight">Metres; 0: as high as wide.</param>
 public sealed record CommonLight(
-    int Count, LightType? Type, string? Color, string? Shown, double? Intensity, double? Lumens, double? Range, double? InnerCone, double? OuterCone,
+    int Count, LightType? Type, Color? Color, Color? Shown, double? Intensity, double? Lumens, double? Range, double? InnerCone, double? OuterCone,
     double? Temperature, double? Size, double? PanelHeight, bool? Shadow)
 {
     public static CommonLight Of(SceneDraft draft, IReadOnlyList<string> nodes)
@@ -20,8 +20,8 @@ public sealed record CommonLight(
         return new(
             all.Count,
             Common.Of(all, l => l.Type),
-            Common.OfText(all, l => l.Color),
-            Common.OfText(all, l => l.Shown),
+            Common.OfColor(all, l => l.Color),
+            Common.OfColor(all, l => l.Shown),
             Common.Of(all, l => l.Intensity),
             all.Exists(l => l.Lumens is null) ? null : Common.Of(all, l => l.Lumens ?? 0),
             Common.Of(all, l => l.Range ?? 0),
@@ -74,6 +74,9 @@ internal static class Common
     public static TValue? Of<T, TValue>(IReadOnlyList<T> all, Func<T, TValue> get)
         where TValue : struct =>
         all.Count > 0 && all.Skip(1).All(one => EqualityComparer<TValue>.Default.Equals(get(one), get(all[0]))) ? get(all[0]) : null;
+
+    public static Color? OfColor<T>(IReadOnlyList<T> all, Func<T, Color> get) =>
+        Of(all, one => get(one).Linear) is { } ? get(all[0]) : (Color?)null;
 
     public static string? OfText<T>(IReadOnlyList<T> all, Func<T, string> get) =>
         all.Count > 0 && all.Skip(1).All(one => string.Equals(get(one), get(all[0]), StringComparison.OrdinalIgnoreCase)) ? get(all[0]) : null;

@@ -54,6 +54,7 @@ public static class CheatWords
             "camera.aperture" when value.NumberOrNothing is { } number => $"f/{Unit.Figure(number, 1)}",
             _ when value.IsSwitch => value.IsOn ? "on" : "off",
             _ when value.Word is not null && value.Numbers.IsEmpty => value.Word,
+            "light.color" => Color.Of(new Numbers.Vec3(value.Numbers[0], value.Numbers[1], value.Numbers[2])).ToString(),
             "rotation" => string.Join(", ", value.Numbers.Select(say.Angle)),
             "camera.fov" or "light.innerCone" or "light.outerCone" => say.Angle(value.Number),
             var name when name.StartsWith("position.", StringComparison.Ordinal) || name is "camera.height" or "camera.near" or "camera.far" or "light.range" => say.Length(value.Number),

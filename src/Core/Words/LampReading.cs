@@ -15,7 +15,7 @@ namespace CalmPivot.Core.Words;
 /// <param name="World">Its lens axes at its origin.</param>
 /// <param name="Own">Which of its channels the current shot has of its own.</param>
 public sealed record LampReading(
-    string Id, string Name, LightType Type, string Color, double? Temperature, double Intensity, double? Lumens, double? Range, double InnerCone, double OuterCone,
+    string Id, string Name, LightType Type, Color Color, double? Temperature, double Intensity, double? Lumens, double? Range, double InnerCone, double OuterCone,
     double Size, double PanelHeight, bool Shadow, bool On, bool Seen, double[] World, IReadOnlyList<string> Own)
 {
     /// <summary>All lamps of a scene or a shot, in the order of the tree.</summary>

@@ -146,6 +146,15 @@ internal static class Schemas
         {
             schema.Type = JsonSchemaType.String | mayBeNull;
         }
+        else if (written == typeof(Color))
+        {
+            Clear(schema);
+            schema.Description = "A colour: six figures behind a # in sRGB where these say it exactly, else its linear shares of red, green and blue, from 0 to 1.";
+            schema.OneOf = [new OpenApiSchema { Type = JsonSchemaType.String | mayBeNull }, Numbers(3)];
+
+            // What is as usual is not black.
+            schema.Default = null;
+        }
         else if (written == typeof(Shape))
         {
             Clear(schema);

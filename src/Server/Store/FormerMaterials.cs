@@ -37,7 +37,7 @@ internal static class FormerMaterials
     public static List<Entity> With(List<Entity> all, List<MaterialChoice> found, out List<Entity> written)
     {
         var taken = all.Select(e => e.Id).ToHashSet();
-        var materials = found.Where(choice => !taken.Contains(choice.Id)).Select((choice, i) => new Material(choice.Id, Core.Edits.Rename.Nearest(choice.Said!.Name, choice.Said.Surface.Color), i + 1) { Surface = choice.Said.Surface }).ToList();
+        var materials = found.Where(choice => !taken.Contains(choice.Id)).Select((choice, i) => new Material(choice.Id, Core.Edits.Rename.Nearest(choice.Said!.Name, choice.Said.Surface.Color.Nearest), i + 1) { Surface = choice.Said.Surface }).ToList();
         var scene = new SceneDocument("", "", "m", 0, materials, Demo.NoGeometries.Instance);
         var ruled = all.OfType<Collection>().Where(c => c.Rule?.Material is not null).Select(c => c with { Rule = c.Rule!.Resolved(scene) }).ToList();
         written = [.. materials, .. ruled];

@@ -30,7 +30,7 @@ public sealed class LensStories
         {
             var scene = Studio();
             var before = scene.Find("sun")!.Light!;
-            scene.Keep(new SetLight(["sun"], Color: colour ? "#102030" : null, Intensity: intensity, Range: range, OuterCone: outer));
+            scene.Keep(new SetLight(["sun"], Color: colour ? "#102030" : (Color?)null, Intensity: intensity, Range: range, OuterCone: outer));
             var after = scene.Find("sun")!.Light!;
             Assert.Equal(intensity ?? before.Intensity, after.Intensity);
             Assert.Equal(range ?? before.Range, after.Range);

@@ -104,7 +104,7 @@ public sealed class ShotStories
         Do(Only("dome"), Along(new(0.5, 0, 0), "desk"), new Rotate(["desk"], 30, Vec3.UnitY, new OwnSpace(), new AboutOwn()));
         var before = new SceneDraft(In("dome")).World(In("dome").Find("stool")!);
         var (change, _) = Batch.Run(_scene, [new PutUnder(["stool"], "desk")]);
-        Assert.Equal(["020 Dome"], Promises.NewlyCheating(_scene, change).Select(s => s.Title));
+        Assert.Equal([("stool", "020 Dome")], Promises.NewlyCheating(_scene, change).Select(s => (s.Node, s.Shot.Title)));
         _scene.Apply(change);
         Assert.Equal("desk", In("dome").Find("stool")!.Parent);
         Some.Near(before, new SceneDraft(In("dome")).World(In("dome").Find("stool")!));

@@ -136,7 +136,6 @@ class Desk {
       shot: null,
       narrow: null,
       carry: null,
-      stays: null,
       stale: { worlds: false, outline: false, rows: [], looks: [], shots: false, materials: false },
     };
   }

@@ -63,14 +63,13 @@ export function keepTrial(asCopy = false): void {
 }
 
 /** What was done; where other shots keep their own, with the way to carry them along. */
-function saidOf({ sentence, carry, stays }: Kept): Notice {
-  const also = stays ? ` ${stays}` : '';
-  if (!carry) return { kind: 'info', text: `${sentence}.${also}` };
+function saidOf({ sentence, carry }: Kept): Notice {
+  if (!carry) return { kind: 'info', text: `${sentence}.` };
   const { shots, edit } = carry;
   const several = shots.includes(' and ') || /^\d+ shots$/.test(shots);
   return {
     kind: 'info',
-    text: `${sentence}. ${shots} ${several ? 'keep' : 'keeps'} ${several ? 'their' : 'its'} own.${also}`,
+    text: `${sentence}. ${shots} ${several ? 'keep' : 'keeps'} ${several ? 'their' : 'its'} own.`,
     act: { word: several ? 'Carry them along' : 'Carry it along', do: () => void keep(edit as Edit) },
   };
 }

@@ -26,6 +26,25 @@ export function startPlan(plan: Plan): void {
   foresee();
 }
 
+/** Keeps edits at once where they do nothing besides; else what they would do is said first, and a second press keeps them. */
+export function keepIfSure(says: string, ...edits: Edit[]): void {
+  startIfSure({ kind: 'sure', says, edits }, () => session.keep(...edits));
+}
+
+/** Begins to prepare something where there is something to be said of it beforehand; else it is done at once. */
+export function startIfSure(plan: Plan, otherwise: () => void = keepPlan): void {
+  startPlan(plan);
+  const { foretold, notice } = get();
+  if (notice === null) {
+    // Nothing rides along and nothing refers to it: there is nothing to ask.
+    if (foretold === null) keepPlan();
+  } else {
+    // What cannot be done is refused with the ways out of it.
+    leavePlan();
+    otherwise();
+  }
+}
+
 /** What a press is asked for when something begins to be prepared. */
 function asksFor(plan: Plan): Picking | null {
   if (plan.kind === 'under' && plan.waiting) return 'parent';
@@ -121,7 +140,8 @@ export function keepPlan(): void {
     return;
   }
   const made = madeBy(edits);
-  const picked = plan.kind === 'remove' ? [] : made.length > 0 ? made : null;
+  const picked =
+    plan.kind === 'remove' ? [] : plan.kind === 'join' ? get().selection.slice(-1) : made.length > 0 ? made : null;
   if (!(picked ? session.keepAndPick(edits, picked) : session.keep(...edits))) return;
   returnFocus();
   set({ plan: null, shadows: [], newcomers: [], prepared: null, picking: null });

@@ -85,6 +85,10 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): Edit[] 
       return [{ do: 'drive', nodes, id: idAt(0) }];
     case 'remove':
       return [{ do: 'remove', nodes, children: plan.children }];
+    case 'join':
+      return [{ do: 'join', nodes, others: plan.others }];
+    case 'sure':
+      return plan.edits;
     case 'rename': {
       const from = Number.parseInt(plan.from, 10);
       return [

@@ -1,4 +1,5 @@
-import { ask, startPlan, usualStep } from '../acts/planning';
+import { ask, keepIfSure, startIfSure, startPlan, usualStep } from '../acts/planning';
+import { pickedInWords } from '../acts/words';
 import { newCollection, startCollecting } from '../acts/collecting';
 import { again, madeBy } from '../acts/plans';
 import { kept } from '../acts/keeping';
@@ -121,7 +122,7 @@ export const buildingCommands: Command[] = [
     also: 'split loose parts mesh',
     keys: [],
     not: nothingPicked,
-    act: () => session.keep({ do: 'separate', nodes: get().selection }),
+    act: () => keepIfSure(`Separate ${pickedInWords()} into pieces`, { do: 'separate', nodes: get().selection }),
   },
   {
     id: 'join',
@@ -130,10 +131,7 @@ export const buildingCommands: Command[] = [
     also: 'merge combine mesh',
     keys: [],
     not: () => nothingPicked() ?? (get().selection.length < 2 ? 'Pick at least two, the one that stays last.' : null),
-    act: () => {
-      const nodes = get().selection;
-      session.keepAndPick([{ do: 'join', nodes }], nodes.slice(-1));
-    },
+    act: () => join(),
   },
   {
     id: 'collection.new',
@@ -244,4 +242,10 @@ function moveInOrder(way: -1 | 1): void {
   const edit = session.core.amongSiblings(lead.id, way);
   if (edit) session.keep(edit);
   else session.say({ kind: 'info', text: `${lead.name} is the ${way < 0 ? 'first' : 'last'} already.` });
+}
+
+/** Joins what is picked into the lead; where other shots show some of it otherwise, that is said first. */
+function join(): void {
+  const nodes = get().selection;
+  startIfSure({ kind: 'join', others: 'follow' }, () => session.keepAndPick([{ do: 'join', nodes }], nodes.slice(-1)));
 }

@@ -1,4 +1,4 @@
-import { startPlan } from '../acts/planning';
+import { keepIfSure, startPlan } from '../acts/planning';
 import { newTie } from '../acts/ties';
 import { session } from '../acts/session';
 import { get, set } from '../state/store';
@@ -13,6 +13,12 @@ export function startTie(link: TieKind): void {
 /** The lead is to turn, the others are to tip. */
 export function startMount(): void {
   startPlan({ kind: 'mount', target: null, facing: null, mend: false });
+}
+
+/** Stores what constraints of an object yield; what that does elsewhere is said first. */
+export function bake(node: string, how: { upTo?: string; off?: boolean } = {}): void {
+  const name = get().byId.get(node)?.name ?? '';
+  keepIfSure(`Bake ${how.upTo ? 'constraints' : 'all constraints'} of ${name}`, { do: 'bake', nodes: [node], ...how });
 }
 
 export function startDrive(): void {

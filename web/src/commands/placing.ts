@@ -1,6 +1,8 @@
 import { isRefusal, type Channel, type Vec3, type Edit } from '../core/answers';
 import { aboutOf, spaceOf } from '../acts/edits';
+import { keepIfSure } from '../acts/planning';
 import { session } from '../acts/session';
+import { pickedInWords } from '../acts/words';
 import { get, set, type Picking } from '../state/store';
 import { nothingPicked, type Command } from './command';
 const fewPicked = () => (get().selection.length < 2 ? 'Pick two objects or more; the last is the lead.' : null);
@@ -61,8 +63,12 @@ export function mirror(axis: 'x' | 'y' | 'z', how: 'mirror' | 'turn', alone = tr
   const verb = state.verb === 'scale' ? 'scale' : 'rotate';
   const about = aboutOf(state.abouts[verb], state);
   const edit: Edit = { do: 'mirror', nodes: state.selection, axis, space, about, how };
-  if (alone) session.keep(edit);
+  if (alone) keepIfSure(`Mirror ${pickedInWords()} across ${axis.toUpperCase()}`, edit);
   return edit;
+}
+
+export function takeShearOut(): void {
+  keepIfSure(`Take the shear out of ${pickedInWords()}`, { do: 'dropShear', nodes: get().selection });
 }
 
 /** Common alignments in one press, to the lead. */
@@ -210,7 +216,7 @@ export const placingCommands: Command[] = [
     also: 'skew',
     keys: [],
     not: nothingPicked,
-    act: () => session.keep({ do: 'dropShear', nodes: get().selection }),
+    act: takeShearOut,
   },
   {
     id: 'pivot.press',

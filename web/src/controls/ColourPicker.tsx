@@ -2,6 +2,8 @@ import { Popover } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { floating } from './floating';
 import { later } from './later';
+import { session } from '../acts/session';
+import { cssOf, type Colour } from '../core/colour';
 
 /** Fetched when a colour is first looked for. */
 const Plane = later(() => import('react-colorful').then((m) => m.HexColorPicker), {
@@ -9,14 +11,14 @@ const Plane = later(() => import('react-colorful').then((m) => m.HexColorPicker)
 });
 
 /** A colour: a swatch that opens a picker with the scene's own colours below it, and six figures beside it. Null where several differ. */
-export function ColourPicker(props: {
+export function ColourPicker<C extends Colour>(props: {
   label: string;
-  value: string | null;
+  value: C | string | null;
   /** Colours to choose from. */
-  chips: string[];
+  chips: C[];
   /** Shows it without keeping it, while it is looked for. */
-  attempt: (colour: string) => void;
-  keep: (colour: string) => boolean;
+  attempt: (colour: C | string) => void;
+  keep: (colour: C | string) => boolean;
   /** Puts back what was shown. */
   leave: () => void;
   /** What is said where there is no colour. */
@@ -25,6 +27,7 @@ export function ColourPicker(props: {
   small?: boolean;
 }) {
   const { label, value, chips, attempt, keep, none = 'mixed', small = false } = props;
+  const figures = value === null ? null : session.core.figuresOf(value);
   const [open, setOpen] = useState(false);
   const [text, setText] = useState<string | null>(null);
   /** What is shown and not kept yet. */
@@ -64,11 +67,13 @@ export function ColourPicker(props: {
         <Popover.Trigger
           className={small ? 'h-6 w-6 shrink-0 p-1' : 'h-7 w-9 shrink-0 rounded-lg border border-edge p-0.5'}
           aria-label={label}
-          title={`${label}: ${value ?? none}`}
+          title={`${label}: ${figures ?? none}`}
         >
           <span
             className={`block h-full w-full ${small ? 'rounded-full border border-edge' : 'rounded-[5px]'}`}
-            style={{ background: value ?? 'repeating-linear-gradient(45deg,#0000 0 4px,#8886 4px 8px)' }}
+            style={{
+              background: value !== null ? cssOf(value) : 'repeating-linear-gradient(45deg,#0000 0 4px,#8886 4px 8px)',
+            }}
           />
         </Popover.Trigger>
         <Popover.Portal container={floating()}>
@@ -89,7 +94,7 @@ export function ColourPicker(props: {
           >
             <div onPointerUp={settle} onKeyUp={(e) => e.key.startsWith('Arrow') && settle()}>
               <Plane
-                color={(value ?? '#808080').toLowerCase()}
+                color={(figures ?? '#808080').toLowerCase()}
                 onChange={show}
                 style={{ width: '100%', height: 180 }}
               />
@@ -98,12 +103,12 @@ export function ColourPicker(props: {
               <div role="group" aria-label="Colours of the scene" className="mt-2.5 flex flex-wrap gap-1">
                 {chips.slice(0, 24).map((chip) => (
                   <button
-                    key={chip}
+                    key={cssOf(chip)}
                     type="button"
-                    className={`h-6 w-6 rounded-md border ${chip === value ? 'border-2 border-plum' : 'border-edge'}`}
-                    style={{ background: chip }}
-                    aria-label={chip}
-                    title={chip}
+                    className={`h-6 w-6 rounded-md border ${value !== null && cssOf(chip) === cssOf(value) ? 'border-2 border-plum' : 'border-edge'}`}
+                    style={{ background: cssOf(chip) }}
+                    aria-label={session.core.figuresOf(chip)}
+                    title={session.core.figuresOf(chip)}
                     onClick={() => {
                       tried.current = null;
                       keep(chip);
@@ -119,7 +124,7 @@ export function ColourPicker(props: {
         <input
           className="field text-left"
           aria-label={`${label}, figures`}
-          value={text ?? value ?? ''}
+          value={text ?? figures ?? ''}
           placeholder={value === null ? none : undefined}
           maxLength={20}
           onFocus={(e) => e.target.select()}

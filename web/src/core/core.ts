@@ -55,6 +55,7 @@ import type { Exports } from './exports';
 import { Memory } from './memory';
 import { rowsOf, type OutlineRow } from './outline';
 import { pointerOf, triedOf, type SnapAsk } from './pointerMove';
+import type { Colour } from './colour';
 
 /**
  * The core in the page: every call that the page makes, with types. Every placement comes from here; TypeScript computes
@@ -492,6 +493,11 @@ export class Core {
     present: number,
   ): Understood | Refusal {
     return JSON.parse(this.api.Understand(text, quantity, field, present)) as Understood | Refusal;
+  }
+
+  /** Six figures behind a #, those nearest to a colour. */
+  figuresOf(colour: Colour): string {
+    return typeof colour === 'string' ? colour : this.api.FiguresOf(...colour);
   }
 
   /** What is tried at the moment; null: nothing is. */

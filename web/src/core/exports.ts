@@ -63,6 +63,7 @@ export interface Exports {
   Grab(part: string, axis: number, view: number[], parallel: boolean, size: number, ray: number[]): string;
   DragTo(pointer: number[], near: number[], triangles: number[]): string;
   TriedAddress(): number;
+  FiguresOf(r: number, g: number, b: number): string;
   PivotsOf(ids: string): number[];
   SayLength(metres: number): string;
   DrawShape(type: string, origin: number[], upright: number[], view: number[], parallel: boolean): string;

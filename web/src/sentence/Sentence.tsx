@@ -5,6 +5,7 @@ import { hint as keyHint } from '../commands';
 import { additions } from '../commands/additions';
 import { whileDragged } from '../acts/dragging';
 import { add } from '../acts/planning';
+import type { Plan } from '../state/plan';
 import { askForFile } from '../acts/importing';
 import { chooseAbout, chooseVerb, flipChildren, toggleAllHandles, toggleAxis } from '../commands/wording';
 import { keepPointAsPivot } from '../acts/pickedPoint';
@@ -278,6 +279,9 @@ function AxisWords({ state }: { state: Said }) {
   );
 }
 
+/** Plans of which only what is not wanted is foretold. */
+const warned: Plan['kind'][] = ['remove', 'join', 'sure'];
+
 function SecondLine() {
   const { notice, reading, selection, picking, foretold, locked, verb, caught, plan } = useStore(
     useShallow((s) => ({
@@ -303,13 +307,13 @@ function SecondLine() {
   const color =
     notice?.kind === 'refusal'
       ? 'text-refusal'
-      : notice?.kind === 'warning' || (!notice && foretold && (!plan || plan === 'remove'))
+      : notice?.kind === 'warning' || (!notice && foretold && (!plan || warned.includes(plan)))
         ? 'text-warning'
         : 'text-ink-2';
   const mark =
     notice?.kind === 'refusal'
       ? '✕ '
-      : notice?.kind === 'warning' || (!notice && !picking && foretold && (!plan || plan === 'remove'))
+      : notice?.kind === 'warning' || (!notice && !picking && foretold && (!plan || warned.includes(plan)))
         ? '△ '
         : '';
   return (

@@ -1,6 +1,7 @@
 import { useEffect, useMemo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { session } from '../acts/session';
+import { bake } from '../commands/linking';
 import { set, useStore } from '../state/store';
 
 /** The ways out where a constraint keeps the edit of the sentence from being seen: switch it off, bake it, move its target. */
@@ -34,11 +35,7 @@ export function WaysOut() {
       <button type="button" className="btn" onClick={() => session.keep({ do: 'setConstraint', of, enabled: false })}>
         Switch it off
       </button>
-      <button
-        type="button"
-        className="btn"
-        onClick={() => session.keep({ do: 'bake', nodes: [held.node], upTo: entry.id })}
-      >
+      <button type="button" className="btn" onClick={() => bake(held.node, { upTo: entry.id })}>
         Bake it
       </button>
       {entry.target !== undefined && (

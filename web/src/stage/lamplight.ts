@@ -1,6 +1,7 @@
 import { DirectionalLight, Group, PointLight, SpotLight, Vector3, type Light, type Sphere } from 'three';
 import type { LampReading } from '../core/answers';
 import './falloff';
+import { take } from './colour';
 
 export type Shining = DirectionalLight | SpotLight | PointLight;
 
@@ -22,7 +23,7 @@ export function follow(light: Shining, lamp: LampReading, origin: Vector3, aside
   const x = new Vector3(m[0], m[1], m[2]);
   const y = new Vector3(m[4], m[5], m[6]);
   const along = new Vector3(-m[8]!, -m[9]!, -m[10]!);
-  light.color.set(lamp.color);
+  take(light.color, lamp.color);
   light.intensity = lamp.intensity;
   light.position.set(m[12]!, m[13]!, m[14]!).sub(origin);
   if (light instanceof DirectionalLight) {

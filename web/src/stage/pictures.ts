@@ -9,6 +9,7 @@ import { edgesOf } from './edges';
 import { Materials } from './shading';
 import { type Shading } from '../state/shadings';
 import { Spheres } from './spheres';
+import { take } from './colour';
 
 /** One part of a node at its place in a batch. */
 export class Entry implements Member {
@@ -324,7 +325,7 @@ export class Pictures {
   /** Members may stand in the colour of their collection; faded things keep their form and lose most of their colour. */
   private tinted(material: string, { faded, tint }: SeenAs): string | null {
     if (!faded && tint === null) return null;
-    const full = new Color(tint ?? this.materials.surfaceOf(material).color);
+    const full = take(new Color(), tint ?? this.materials.surfaceOf(material).color);
     return `#${(faded ? full.lerp(new Color(this.fade), 0.82) : full).getHexString()}`;
   }
 

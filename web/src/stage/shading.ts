@@ -13,6 +13,8 @@ import {
 import type { Surface, TextureUse } from '../core/answers';
 import type { Shading } from '../state/shadings';
 import { Textures } from './textures';
+import { take } from './colour';
+import type { Colour } from '../core/colour';
 
 /** How things without a material look; the core says the same. */
 export const bare: Surface = {
@@ -167,7 +169,10 @@ export class Materials {
       }
       this.apply(made);
     }
-    for (const map of [this.lines, this.points]) map.get(`${id}|`)?.color.set(this.surfaceOf(id).color);
+    for (const map of [this.lines, this.points]) {
+      const plain = map.get(`${id}|`);
+      if (plain) take(plain.color, this.surfaceOf(id).color);
+    }
   }
 
   /** Writes the numbers and pictures of a surface into what three.js draws it with. */
@@ -179,7 +184,7 @@ export class Materials {
     three.vertexColors = look.vertexColors;
     if (three instanceof MeshLambertMaterial) {
       const picture = plain ? undefined : surface.textures.find((t) => t.channel === 'BaseColor');
-      three.color.set(look.tint ?? surface.color);
+      take(three.color, look.tint ?? surface.color);
       // Clay has no pictures: it stands in the mean of what they show.
       if (picture) three.color.multiply(new Color(this.textures.mean(picture.image)));
       return;
@@ -193,13 +198,13 @@ export class Materials {
     };
     three.alphaTest = surface.alphaMode === 'mask' ? surface.alphaCutoff : 0;
     if (three instanceof MeshBasicMaterial) {
-      three.color.set(color);
+      take(three.color, color);
       three.map = map('BaseColor');
       return;
     }
     if (!(three instanceof MeshStandardMaterial)) return;
-    three.color.set(color);
-    three.emissive.set(emissive);
+    take(three.color, color);
+    take(three.emissive, emissive);
     three.emissiveIntensity = surface.emissiveStrength;
     three.roughness = surface.roughness;
     three.metalness = surface.metalness;
@@ -221,14 +226,14 @@ function inColour<T extends LineBasicMaterial | PointsMaterial>(
   all: Map<string, T>,
   id: string,
   tint: string | null,
-  color: string,
+  color: Colour,
   fresh: () => T,
 ): T {
   const key = `${id}|${tint ?? ''}`;
   let one = all.get(key);
   if (!one) {
     all.set(key, (one = fresh()));
-    one.color.set(tint ?? color);
+    take(one.color, tint ?? color);
   }
   return one;
 }

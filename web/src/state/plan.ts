@@ -1,4 +1,4 @@
-import type { Vec3 } from '../core/answers';
+import type { Edit, Vec3 } from '../core/answers';
 import type { NewNode, Repeat } from '../wire/apiTypes';
 import type { Constraint } from '../core/answers';
 import type { AboutKind, AddWhere, SpaceKind } from './choices';
@@ -42,6 +42,9 @@ export type Plan =
   /** No collection: a new one. */
   | { kind: 'collect'; collection: string | null; member: boolean }
   | { kind: 'remove'; children: 'with' | 'lift' }
+  | { kind: 'join'; others: 'follow' | 'keep' }
+  /** Something that is wanted already, and does more than it says. */
+  | { kind: 'sure'; says: string; edits: Edit[] }
   /** A constraint, or a turn that does not last. What is null is not said yet, or proposed. */
   | {
       kind: 'tie';

@@ -1770,6 +1770,12 @@ export interface components {
          * @enum {unknown}
          */
         ChildrenMode: "along" | "stay";
+        /** @description A colour: six figures behind a # in sRGB where these say it exactly, else its linear shares of red, green and blue, from 0 to 1. */
+        Color: string | [
+            number,
+            number,
+            number
+        ];
         ConstraintPatch: {
             kind?: null | string;
             id?: null | string;
@@ -1870,13 +1876,13 @@ export interface components {
             /** @description A material: its id, or what it is like; then the one that is so, which is made where there is none. */
             material?: string | {
                 name?: string;
-                color?: null | string;
+                color?: components["schemas"]["Color"];
                 opacity?: number;
                 alphaMode?: components["schemas"]["AlphaMode"];
                 alphaCutoff?: number;
                 roughness?: number;
                 metalness?: number;
-                emissive?: null | string;
+                emissive?: components["schemas"]["Color"];
                 emissiveStrength?: number;
                 doubleSided?: boolean;
                 unlit?: boolean;
@@ -2052,6 +2058,7 @@ export interface components {
             /** @enum {string} */
             do: "join";
             nodes: string[];
+            others?: components["schemas"]["OtherShots"];
         };
         EditKeepSize: {
             /** @enum {string} */
@@ -2089,13 +2096,13 @@ export interface components {
             /** @description A material: its id, or what it is like; then the one that is so, which is made where there is none. */
             like?: string | {
                 name?: string;
-                color?: null | string;
+                color?: components["schemas"]["Color"];
                 opacity?: number;
                 alphaMode?: components["schemas"]["AlphaMode"];
                 alphaCutoff?: number;
                 roughness?: number;
                 metalness?: number;
-                emissive?: null | string;
+                emissive?: components["schemas"]["Color"];
                 emissiveStrength?: number;
                 doubleSided?: boolean;
                 unlit?: boolean;
@@ -2389,7 +2396,12 @@ export interface components {
             do: "setLight";
             nodes: string[];
             type?: null | components["schemas"]["LightType"];
-            color?: null | string;
+            /** @description A colour: six figures behind a # in sRGB where these say it exactly, else its linear shares of red, green and blue, from 0 to 1. */
+            color?: (null | string) | [
+                number,
+                number,
+                number
+            ];
             intensity?: null | number;
             range?: null | number;
             innerCone?: null | number;
@@ -2405,13 +2417,23 @@ export interface components {
             do: "setMaterial";
             material: string;
             name?: null | string;
-            color?: null | string;
+            /** @description A colour: six figures behind a # in sRGB where these say it exactly, else its linear shares of red, green and blue, from 0 to 1. */
+            color?: (null | string) | [
+                number,
+                number,
+                number
+            ];
             opacity?: null | number;
             alphaMode?: null | components["schemas"]["AlphaMode"];
             alphaCutoff?: null | number;
             roughness?: null | number;
             metalness?: null | number;
-            emissive?: null | string;
+            /** @description A colour: six figures behind a # in sRGB where these say it exactly, else its linear shares of red, green and blue, from 0 to 1. */
+            emissive?: (null | string) | [
+                number,
+                number,
+                number
+            ];
             emissiveStrength?: null | number;
             doubleSided?: null | boolean;
             unlit?: null | boolean;
@@ -2601,7 +2623,12 @@ export interface components {
             /** Format: int32 */
             firstFrame?: number;
             style?: components["schemas"]["SurroundingsKind"];
-            color?: null | string;
+            /** @description A colour: six figures behind a # in sRGB where these say it exactly, else its linear shares of red, green and blue, from 0 to 1. */
+            color?: string | [
+                number,
+                number,
+                number
+            ];
             ground?: null | string;
             picture?: null | string;
             strength?: number;
@@ -2613,7 +2640,12 @@ export interface components {
             alphaCutoff?: number;
             roughness?: number;
             metalness?: number;
-            emissive?: null | string;
+            /** @description A colour: six figures behind a # in sRGB where these say it exactly, else its linear shares of red, green and blue, from 0 to 1. */
+            emissive?: string | [
+                number,
+                number,
+                number
+            ];
             emissiveStrength?: number;
             doubleSided?: boolean;
             unlit?: boolean;
@@ -2738,8 +2770,6 @@ export interface components {
         LiesHow: "own" | "box" | "flat";
         Light: {
             type?: components["schemas"]["LightType"];
-            /** @default #FFFFFF */
-            color?: string;
             /** @default 100 */
             intensity?: number;
             range?: null | number;
@@ -2750,6 +2780,12 @@ export interface components {
             size?: number;
             panelHeight?: null | number;
             shadow?: null | boolean;
+            /** @description A colour: six figures behind a # in sRGB where these say it exactly, else its linear shares of red, green and blue, from 0 to 1. */
+            color?: string | [
+                number,
+                number,
+                number
+            ];
         };
         /**
          * @default point
@@ -2801,13 +2837,13 @@ export interface components {
         /** @description A material: its id, or what it is like; then the one that is so, which is made where there is none. */
         MaterialChoice: string | {
             name?: string;
-            color?: null | string;
+            color?: components["schemas"]["Color"];
             opacity?: number;
             alphaMode?: components["schemas"]["AlphaMode"];
             alphaCutoff?: number;
             roughness?: number;
             metalness?: number;
-            emissive?: null | string;
+            emissive?: components["schemas"]["Color"];
             emissiveStrength?: number;
             doubleSided?: boolean;
             unlit?: boolean;
@@ -3391,6 +3427,7 @@ export type ChannelName = components['schemas']['ChannelName'];
 export type CheatDifference = components['schemas']['CheatDifference'];
 export type CheatValue = components['schemas']['CheatValue'];
 export type ChildrenMode = components['schemas']['ChildrenMode'];
+export type Color = components['schemas']['Color'];
 export type ConstraintPatch = components['schemas']['ConstraintPatch'];
 export type CopiedNodes = components['schemas']['CopiedNodes'];
 export type DerivedAnswer = components['schemas']['DerivedAnswer'];

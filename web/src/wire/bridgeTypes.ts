@@ -63,6 +63,11 @@ export interface components {
             here: string;
             there: string;
         };
+        Color: string | [
+            number,
+            number,
+            number
+        ];
         ColorsAnswer: {
             palette: string[];
             of: number[];
@@ -94,8 +99,8 @@ export interface components {
         CommonLight: {
             count: number;
             type: null | components["schemas"]["LightType"];
-            color: null | string;
-            shown: null | string;
+            color: null | components["schemas"]["Color"];
+            shown: null | components["schemas"]["Color"];
             intensity: null | number;
             lumens: null | number;
             range: null | number;
@@ -263,7 +268,6 @@ export interface components {
             shot: null | string;
             narrow: null | boolean;
             carry: null | components["schemas"]["CarryAnswer"];
-            stays: null | string;
         };
         Label: {
             color: null | string;
@@ -274,7 +278,7 @@ export interface components {
             id: string;
             name: string;
             type: components["schemas"]["LightType"];
-            color: string;
+            color: components["schemas"]["Color"];
             temperature: null | number;
             intensity: number;
             lumens: null | number;
@@ -333,7 +337,6 @@ export interface components {
         LiesHow: "own" | "box" | "flat";
         Light: {
             type: components["schemas"]["LightType"];
-            color: string;
             intensity: number;
             range: null | number;
             innerCone: null | number;
@@ -342,6 +345,7 @@ export interface components {
             size: number;
             panelHeight: null | number;
             shadow: null | boolean;
+            color: components["schemas"]["Color"];
         };
         /** @enum {unknown} */
         LightType: "point" | "directional" | "spot" | "panel";
@@ -603,17 +607,17 @@ export interface components {
             far: boolean;
         };
         Surface: {
-            color: string;
             roughness: number;
             metalness: number;
             opacity: number;
-            emissive: string;
             emissiveStrength: number;
             alphaMode: components["schemas"]["AlphaMode"];
             alphaCutoff: number;
             doubleSided: boolean;
             unlit: boolean;
             lies: null | components["schemas"]["Lies"];
+            color: components["schemas"]["Color"];
+            emissive: components["schemas"]["Color"];
             textures: components["schemas"]["TextureUse"][];
         };
         SurfaceAnswer: {
@@ -705,6 +709,7 @@ export type CameraReading = components['schemas']['CameraReading'];
 export type CarryAnswer = components['schemas']['CarryAnswer'];
 export type CaughtAnswer = components['schemas']['CaughtAnswer'];
 export type CheatReading = components['schemas']['CheatReading'];
+export type Color = components['schemas']['Color'];
 export type ColorsAnswer = components['schemas']['ColorsAnswer'];
 export type CommonCamera = components['schemas']['CommonCamera'];
 export type CommonChannels = components['schemas']['CommonChannels'];

@@ -1,6 +1,6 @@
 import { Choice } from '../settingsDialog/SettingRows';
-import { useEffect } from 'react';
-import type { Edit } from '../../core/answers';
+import { useEffect, useMemo } from 'react';
+import { isRefusal, type Edit } from '../../core/answers';
 import { session } from '../../acts/session';
 import { useStore } from '../../state/store';
 
@@ -15,10 +15,21 @@ export function usePreview(edit: Edit | null): void {
   }, [key, version]);
 }
 
+/** What an edit would do besides; null: nothing, or it cannot be done. */
+function foretoldOf(key: string): string | null {
+  if (key === '') return null;
+  const foreseen = session.core.foresee([JSON.parse(key) as Edit]);
+  return isRefusal(foreseen) ? null : foreseen.foretold;
+}
+
 /** Keeps what is shown. */
 export function KeepRow({ edit, what, done }: { edit: Edit | null; what: string; done?: () => void }) {
+  const rows = useStore((s) => s.rows);
+  const key = edit ? JSON.stringify(edit) : '';
+  const foretold = useMemo(() => foretoldOf(key), [key, rows]);
   return (
-    <div className="mt-2 flex gap-1">
+    <div className="mt-2">
+      {foretold && <p className="m-0 mb-1.5 text-warning">△ {foretold}</p>}
       <button
         type="button"
         className="btn border-plum bg-plum text-on-plum disabled:opacity-50"

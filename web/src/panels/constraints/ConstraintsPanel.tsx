@@ -6,7 +6,7 @@ import { floating } from '../../controls/floating';
 import { kinds } from '../../controls/constraintWords';
 import { MenuItem } from '../../controls/MenuItem';
 import { commandOf } from '../../commands';
-import { startDrive, startMount, startTie } from '../../commands/linking';
+import { bake, startDrive, startMount, startTie } from '../../commands/linking';
 import { startPlan } from '../../acts/planning';
 import { useStore } from '../../state/store';
 import { EntryRow } from './EntryRow';
@@ -66,8 +66,8 @@ export function ChainActs({ lead }: { lead: NodeAnswer }) {
       </Menu>
       {entries.length > 0 && (
         <Menu word="All of them…">
-          <MenuItem word="Bake" act={() => session.keep({ do: 'bake', nodes: [id] })} />
-          <MenuItem word="Bake, left off" act={() => session.keep({ do: 'bake', nodes: [id], off: true })} />
+          <MenuItem word="Bake" act={() => bake(id)} />
+          <MenuItem word="Bake, left off" act={() => bake(id, { off: true })} />
           <MenuItem
             word="Switch off"
             off={entries.every((e) => !e.enabled)}

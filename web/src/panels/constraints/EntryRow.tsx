@@ -3,6 +3,7 @@ import { DropdownMenu, Switch } from 'radix-ui';
 import { useState } from 'react';
 import type { Constraint, LinkReading } from '../../core/answers';
 import { session } from '../../acts/session';
+import { bake } from '../../commands/linking';
 import { floating } from '../../controls/floating';
 import { CheatCorner } from '../../controls/CheatCorner';
 import { MenuItem } from '../../controls/MenuItem';
@@ -84,14 +85,8 @@ export function EntryRow({ node, entry, reading, at, count, grip, drop }: Props)
               {entry.target !== undefined && (
                 <MenuItem word="Pick the target" act={() => session.select([entry.target!])} />
               )}
-              <MenuItem
-                word="Bake up to here"
-                act={() => session.keep({ do: 'bake', nodes: [node], upTo: entry.id })}
-              />
-              <MenuItem
-                word="Bake up to here, left off"
-                act={() => session.keep({ do: 'bake', nodes: [node], upTo: entry.id, off: true })}
-              />
+              <MenuItem word="Bake up to here" act={() => bake(node, { upTo: entry.id })} />
+              <MenuItem word="Bake up to here, left off" act={() => bake(node, { upTo: entry.id, off: true })} />
               <MenuItem word="Earlier" off={at === 0} act={() => change({ index: at - 1 })} />
               <MenuItem word="Later" off={at === count - 1} act={() => change({ index: at + 1 })} />
             </DropdownMenu.Content>

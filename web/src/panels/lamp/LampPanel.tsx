@@ -11,6 +11,7 @@ import { get, useStore } from '../../state/store';
 import { startPicking } from '../../commands/placing';
 import { OneOf } from '../../controls/OneOf';
 import { Presets } from '../../controls/Presets';
+import { distinct } from '../../core/colour';
 
 const kinds: { value: LightType; word: string; means: string }[] = [
   { value: 'point', word: 'Point', means: 'Shines to all sides' },
@@ -59,7 +60,7 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
           <ColourPicker
             label="Colour of the lamp"
             value={light.shown}
-            chips={[...new Set(session.core.lamps().map((lamp) => lamp.color))]}
+            chips={distinct(session.core.lamps().map((lamp) => lamp.color))}
             attempt={(color) => session.preview([change({ color })])}
             keep={(color) => session.keep(change({ color }))}
             leave={() => session.putBack()}

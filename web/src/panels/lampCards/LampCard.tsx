@@ -8,9 +8,10 @@ import { middleCut } from '../../controls/middleCut';
 import { get, useStore } from '../../state/store';
 import { OwnCorner } from './OwnCorner';
 import { Slide } from './Slide';
+import type { Colour } from '../../core/colour';
 
 /** One lamp: its colour, a switch, alone, its strength. Pressed, it is picked. */
-export function LampCard({ lamp, chips }: { lamp: LampReading; chips: string[] }) {
+export function LampCard({ lamp, chips }: { lamp: LampReading; chips: Colour[] }) {
   const picked = useStore((s) => s.selection.includes(lamp.id));
   const alone = useStore((s) => s.soloLamps.includes(lamp.id));
   // From a hundred-thousandth to a hundred thousand: a line of stops.
@@ -20,7 +21,7 @@ export function LampCard({ lamp, chips }: { lamp: LampReading; chips: string[] }
     nodes: [lamp.id],
     intensity: v <= -7 ? 0 : figure(2 ** v),
   });
-  const coloured = (color: string): EditSetLight => ({ do: 'setLight', nodes: [lamp.id], color });
+  const coloured = (color: Colour): EditSetLight => ({ do: 'setLight', nodes: [lamp.id], color });
   const Bulb = lamp.on ? Lightbulb : LightbulbOff;
   return (
     <div

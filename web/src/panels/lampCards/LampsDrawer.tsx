@@ -7,6 +7,7 @@ import { get, set, useStore } from '../../state/store';
 import { AllLamps } from './AllLamps';
 import { LampCard } from './LampCard';
 import { OwnCorner } from './OwnCorner';
+import { distinct } from '../../core/colour';
 
 /** The drawer of lamps: a card each, and before them what is for all together: surroundings, exposure, the strength of all. */
 export function LampsDrawer() {
@@ -16,7 +17,7 @@ export function LampsDrawer() {
   const told = useStore((s) => s.lightTold);
   const lamps = useMemo(() => session.core.lamps(), [byId, sight, lead, told]);
   const surroundings = useMemo(() => session.core.surroundings(), [byId, sight, lead, told]);
-  const colours = useMemo(() => [...new Set(lamps.map((lamp) => lamp.color))], [lamps]);
+  const colours = useMemo(() => distinct(lamps.map((lamp) => lamp.color)), [lamps]);
   const leftOut = useStore((s) => s.lampsLeftOut);
   const lit = useStore((s) => s.views[s.active]!.shading === 'lamps' || s.views[s.active]!.exact === true);
   return (

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { showsOf, wantBall } from '../../acts/materials';
 import { useStore } from '../../state/store';
+import { cssOf } from '../../core/colour';
 
 /** The small picture of a material; until it is drawn, its colour. */
 export function BallOf({ id, size }: { id: string; size: number }) {
@@ -17,7 +18,7 @@ export function BallOf({ id, size }: { id: string; size: number }) {
     <span
       aria-hidden
       className={`shrink-0 rounded-full ${material ? '' : 'border border-dashed border-edge'}`}
-      style={{ ...box, ...(material ? { background: material.surface.color } : {}) }}
+      style={{ ...box, ...(material ? { background: cssOf(material.surface.color) } : {}) }}
     />
   );
 }

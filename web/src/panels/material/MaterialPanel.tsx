@@ -11,6 +11,7 @@ import { set, useStore } from '../../state/store';
 import { Chooser } from './Chooser';
 import { PicturesPart } from './PicturesPart';
 import { Share } from './Share';
+import { distinct } from '../../core/colour';
 
 const modes = [
   { value: 'opaque', word: 'Solid', means: 'Nothing is seen through it' },
@@ -49,7 +50,7 @@ export function MaterialPanel({ lead }: { lead: NodeAnswer }) {
     session.say({ kind: 'info', text: `Changes ${what} on ${users} ${users === 1 ? 'object' : 'objects'}.` });
   };
   const keep = (fields: MaterialFields) => session.keep(...setMaterials(ids, fields));
-  const chips = [...new Set(materials.map((m) => m.surface.color.toUpperCase()))];
+  const chips = distinct(materials.map((m) => m.surface.color));
   const color = common(surfaces, (s) => s.color);
   const emissive = common(surfaces, (s) => s.emissive);
   return (

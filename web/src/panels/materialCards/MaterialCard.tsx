@@ -38,7 +38,7 @@ export function MaterialCard({ material, isLeads }: { material: MaterialReading;
         tabIndex={0}
         aria-label={`${name}, ${users === 0 ? 'not used' : `used by ${users}`}${isLeads ? ', the lead has it' : ''}`}
         data-material={id}
-        title={`${name}\n${surface.color}, rough ${surface.roughness}, metal ${surface.metalness}\n${users === 0 ? 'Nothing uses it' : `${users} ${users === 1 ? 'uses' : 'use'} it`}\nDrag it onto an object; press: give it to the picked`}
+        title={`${name}\n${session.core.figuresOf(surface.color)}, rough ${surface.roughness}, metal ${surface.metalness}\n${users === 0 ? 'Nothing uses it' : `${users} ${users === 1 ? 'uses' : 'use'} it`}\nDrag it onto an object; press: give it to the picked`}
         draggable={!renaming}
         onDragStart={(e) => {
           e.dataTransfer.setData('text/calm-pivot-material', id);

@@ -3,7 +3,7 @@ import { floating } from '../../controls/floating';
 import { memo, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import type { Tried, Channel, Common, NodeAnswer, Edit } from '../../core/answers';
-import { copyPlacement, pastePlacement, sendToZero } from '../../commands/placing';
+import { copyPlacement, pastePlacement, sendToZero, takeShearOut } from '../../commands/placing';
 import { session } from '../../acts/session';
 import { get, orders, set, useStore } from '../../state/store';
 import { NumberField, ScrubLabel, type Quantity } from '../../controls/NumberField';
@@ -193,7 +193,6 @@ function ChannelRow({
 }
 
 function Shear({ lead }: { lead: NodeAnswer }) {
-  const { selection } = get();
   const above = lead.shearedBy;
   return (
     <p className="m-0 mt-1 flex items-center justify-between gap-2 text-warning">
@@ -201,7 +200,7 @@ function Shear({ lead }: { lead: NodeAnswer }) {
         △ Sheared: {lead.node.placement.shear.map((s) => s.toFixed(3)).join(', ')}
         {above ? ` (${above}, which carries it, is scaled unevenly)` : ''}
       </span>
-      <button type="button" className="btn" onClick={() => session.keep({ do: 'dropShear', nodes: selection })}>
+      <button type="button" className="btn" onClick={takeShearOut}>
         Take out
       </button>
     </p>

@@ -9,6 +9,7 @@ import { middleCut } from '../../controls/middleCut';
 import { Word } from '../Word';
 import { CopiesWords } from './CopiesWords';
 import { Count } from './PlanParts';
+import { JoinWords } from './JoinWords';
 import { DriveWords, GiveWords, MountWords } from './MountWords';
 import { RenameWords } from './RenameWords';
 import { TieWords } from './TieWords';
@@ -29,6 +30,8 @@ export function PlanWords({ plan }: { plan: Plan }) {
       {plan.kind === 'mount' && <MountWords plan={plan} />}
       {plan.kind === 'give' && <GiveWords />}
       {plan.kind === 'drive' && <DriveWords />}
+      {plan.kind === 'join' && <JoinWords plan={plan} />}
+      {plan.kind === 'sure' && <span>{plan.says}</span>}
       {plan.kind === 'rename' && <RenameWords plan={plan} />}
       <span className="ml-auto flex gap-1.5">
         <button type="button" className="btn" onClick={leavePlan} title="Esc">
