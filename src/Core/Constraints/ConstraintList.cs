@@ -30,10 +30,13 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
     /// <summary>What each entry had to say when it was evaluated last, for those who <see cref="Listen"/>.</summary>
     public LinkWarning[]? Warnings { get; private set; }
 
+    /// <summary>What each entry that stops would have to reach, where that was listened for.</summary>
+    public double[]? Asked { get; private set; }
+
     /// <summary>Whether any entry does anything.</summary>
     public bool Pulls { get; } = entries.Any(e => e.Pulls);
 
-    public void Listen() => Warnings ??= new LinkWarning[entries.Length];
+    public void Listen() => (Warnings, Asked) = (Warnings ?? new LinkWarning[entries.Length], Asked ?? new double[entries.Length]);
 
     /// <summary>Evaluates the list, or as many of its entries.</summary>
     /// <param name="world">In: as placed; out: as the node stands. Untouched where nothing pulls.</param>
@@ -303,7 +306,7 @@ public sealed unsafe class ConstraintList(Own own, ImmutableArray<Constraint> en
         entries[at].Evaluate(ref now);
         if (Warnings is not null)
         {
-            Warnings[at] = now.Warning;
+            (Warnings[at], Asked![at]) = (now.Warning, now.Asked);
         }
     }
 

@@ -45,6 +45,9 @@ public enum LinkWarning
 
     /// <summary>The target has no triangles.</summary>
     NoSurface,
+
+    /// <summary>It stops at a limit of its own short of where the target is.</summary>
+    Stops,
 }
 
 /// <summary>
@@ -89,6 +92,9 @@ public unsafe struct Situation
     public TriangleIndex? Surface { get; set; }
 
     public LinkWarning Warning { get; set; }
+
+    /// <summary>What an entry that stops would have to reach: degrees.</summary>
+    public double Asked { get; set; }
 
     /// <summary>The point that others go by: a node's pivot.</summary>
     public static void Point(double* world, Own own, double* into) => Point(world, own.Pivot, into);

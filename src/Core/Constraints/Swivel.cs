@@ -80,23 +80,33 @@ public sealed record Swivel(
             return;
         }
 
-        Turn(at.Stance + Stances.R, h, Clamped(Angle(h, z, t)) - Angle(h, z, f));
+        var (asked, reached) = (Wound(Angle(h, z, t)), Clamped(Angle(h, z, t)));
+        if (Math.Abs(asked - reached) > 1e-9)
+        {
+            (at.Warning, at.Asked) = (LinkWarning.Stops, asked);
+        }
+
+        Turn(at.Stance + Stances.R, h, reached - Angle(h, z, f));
     }
 
     /// <summary>An angle within the limits: first into the whole turn round their middle, then cut. Degrees.</summary>
-    public double Clamped(double angle)
+    public double Clamped(double angle) => Limits is var (from, to) ? Math.Min(Math.Max(Wound(angle), from), to) : angle;
+
+    /// <summary>What it turns between, in degrees; null: without end.</summary>
+    private (double From, double To)? Limits =>
+        (From ?? To - 180, To ?? From + 180) is ({ } from, { } to) && !(to - from >= 360) ? (from, to) : null;
+
+    /// <summary>An angle in the whole turn round the middle of the limits: into (m − 180, m + 180], so that halfway round it goes to the upper end.</summary>
+    private double Wound(double angle)
     {
-        var (low, high) = (From ?? To - 180, To ?? From + 180);
-        if (low is not { } from || high is not { } to || to - from >= 360)
+        if (Limits is not var (from, to))
         {
             return angle;
         }
 
-        // Into (m − 180, m + 180]: halfway round it goes to the upper end.
         var middle = from + (to - from) / 2;
         var off = Math.IEEERemainder(angle - middle, 360);
-        off = off == -180 ? 180 : off;
-        return Math.Min(Math.Max(middle + off, from), to);
+        return middle + (off == -180 ? 180 : off);
     }
 
     /// <summary>Those about other hinges turn one after the other, as pan and tilt do.</summary>

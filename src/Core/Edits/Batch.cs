@@ -64,7 +64,7 @@ public static class Batch
         }
 
         // As it was before, and only of what can be done: what cannot may not even be said.
-        var (said, besides) = DoneWords.OneShot(edits) is { } shot ? (shot.Say(new Speaker(scene)), "") : DoneWords.Of(edits, edits.Count, scene, draft);
+        var (said, besides) = DoneWords.OneShot(edits) is { } shot ? (shot.Say(new Speaker(scene)), "") : DoneWords.Of(edits, edits, scene, draft);
         StoredAnew.Keep(draft);
         return said + besides;
     }
@@ -79,7 +79,12 @@ public static class Batch
             if (edits[at].IsOfShots)
             {
                 edits[at].ApplyTo(done);
-                first ??= DoneWords.And(edits[at].Say(new Speaker(layer)), edits.Count - 1);
+                if (first is null)
+                {
+                    var (changed, others) = DoneWords.Of([edits[at]], edits, layer, done);
+                    first = changed + others;
+                }
+
                 at++;
                 continue;
             }
@@ -95,11 +100,11 @@ public static class Batch
             done.Held.AddRange(draft.Held);
             var before = done.Written.Count();
             var made = scope.Narrow && draft.ToChange().Nodes is { Count: > 0 } nodes && nodes.All(n => n.Before is null);
+            var (said, besides) = first is null ? DoneWords.Of(some, edits, layer, draft, scope.Narrow) : ("", "");
             Layered.Write(done, draft, scope);
             done.Spend(draft.Work);
             if (first is null)
             {
-                var (said, besides) = DoneWords.Of(some, edits.Count, layer, draft, scope.Narrow);
                 first = ShotWords.Scoped(said, some[0], scope, layer, made, !scope.Narrow || before != done.Written.Count()) + besides;
             }
 

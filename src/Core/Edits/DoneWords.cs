@@ -1,3 +1,4 @@
+using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Words;
 
@@ -11,69 +12,83 @@ internal static class DoneWords
 {
     /// <summary>"Moved Globe +1 m along the world's X", and what is said besides: "; Drum kept its own in 04 Desk".</summary>
     /// <param name="edits">They are made in the draft already.</param>
-    /// <param name="of">How many edits they are the first of.</param>
+    /// <param name="all">The set that they are the first of.</param>
     /// <param name="before">What they were computed on.</param>
     /// <param name="narrow">They are made in one shot only, and do nothing elsewhere.</param>
-    public static (string Said, string Besides) Of(IReadOnlyList<Edit> edits, int of, IScene before, SceneDraft done, bool narrow = false)
+    public static (string Said, string Besides) Of(IReadOnlyList<Edit> edits, IReadOnlyList<Edit> all, IScene before, SceneDraft done, bool narrow = false)
     {
         var say = new Speaker(before);
-        if (of > 1 && edits.Count == of && edits[0] is Duplicate copy && Copied(copy, edits, say) is { } copied)
+        if (all.Count > 1 && edits.Count == all.Count && edits[0] is Duplicate copy && Copied(copy, edits, say) is { } copied)
         {
             return (copied, "");
         }
 
-        var (said, besides) = Of(edits[0], say, done);
+        var (said, besides) = Of(edits[0], before, done);
         var elsewhere = narrow ? "" : string.Concat(edits[0].Elsewhere(before, done: true).Select(part => $"; {part}"));
-        return (And(said, of - 1), besides + elsewhere);
+        return (And(said, all), besides + elsewhere);
     }
 
-    /// <summary>"…, and 2 more".</summary>
-    public static string And(string said, int more) => more > 0 ? $"{said}, and {more} more" : said;
+    /// <summary>"Renamed A to B, and 2 more", and where the others do something else: "Moved A +1 m along the world's X, and 2 other edits".</summary>
+    private static string And(string said, IReadOnlyList<Edit> all)
+    {
+        var more = all.Count - 1;
+        return more == 0 ? said : all.All(edit => edit.GetType() == all[0].GetType()) ? $"{said}, and {more} more" : $"{said}, and {more} other {(more == 1 ? "edit" : "edits")}";
+    }
 
     /// <summary>The one shot that edits make, with all else that they do being about its camera; null: they do something else.</summary>
     public static MakeShot? OneShot(IReadOnlyList<Edit> edits) =>
         edits.OfType<MakeShot>().ToList() is [var shot] && edits.All(e => e == shot || e.Picked.All(id => id == shot.Shot.Camera)) ? shot : null;
 
-    private static (string Said, string Besides) Of(Edit edit, Speaker say, SceneDraft done)
+    private static (string Said, string Besides) Of(Edit edit, IScene before, SceneDraft done)
     {
-        var picked = edit.Picked.Distinct().ToList();
-        var own = picked.Where(done.LeftOut.Contains).ToList();
-        var was = new SceneDraft(say.Scene);
-        var stayed = edit is Move or Rotate or Scale && picked.Count > 1 ? picked.Where(id => !done.LeftOut.Contains(id) && Stayed(id, was, done)).ToList() : [];
-        var rest = picked.Except(own).Except(stayed).ToList();
-        if (rest.Count == 0 || rest.Count == picked.Count)
+        var edited = edit.Edited.Distinct().ToList();
+        var own = edited.Where(done.LeftOut.Contains).ToList();
+        var (was, moves) = (new SceneDraft(done.Below), edit is Move or Rotate or Scale);
+        var stayed = edited.Count > 1 ? edited.Where(id => !done.LeftOut.Contains(id) && Stayed(id, was, done, moves, edit.IsOfShots)).ToList() : [];
+        if (own.Count + stayed.Count == edited.Count)
         {
-            return (edit.Say(say), "");
+            return (edit.Say(new(before)), "");
         }
 
-        // Where the lead is among them the words go by it as they did.
-        var said = edit is Move or Rotate or Scale or Mirror && rest[^1] == picked[^1]
-            ? edit.Instead(rest).Say(say)
-            : edit.Say(say).Replace(say.Names(picked), say.Names(rest), StringComparison.Ordinal);
         List<string> besides = [];
+        var say = new Speaker(before);
         if (own.Count > 0)
         {
-            besides.Add($"{say.Names(own)} kept {(own.Count == 1 ? "its" : "their")} own{(say.Scene.Shot is { } shot ? $" in {shot.Title}" : "")}");
+            besides.Add($"{say.Names(own)} kept {say.Their(own)} own{(before.Shot is { } shot ? $" in {shot.Title}" : "")}");
         }
 
         if (stayed.Count > 0)
         {
-            besides.Add($"{say.Names(stayed)} stayed");
+            besides.Add($"{say.Names(stayed)} stayed{(moves ? "" : stayed.Count == 1 ? " as it was" : " as they were")}");
         }
 
-        return (said, $"; {string.Join(", ", besides)}");
+        return (edit.Say(new(before, (HashSet<string>)[.. own, .. stayed])), string.Concat(besides.Select(part => $"; {part}")));
     }
 
-    /// <summary>Whether neither a node nor what it rides on was written, or what holds it does not let it show.</summary>
-    private static bool Stayed(string id, SceneDraft was, SceneDraft done)
+    /// <summary>Whether something was not written, nor what shots have of it, nor moved with what it rides on; or what holds it does not let a move show.</summary>
+    private static bool Stayed(string id, SceneDraft was, SceneDraft done, bool moves, bool ofShots)
     {
-        if (was.Find(id) is not { } node || done.Find(id) is not { } now)
+        var (before, after) = (was.FindAny(id), done.FindAny(id));
+        if (before is null || after is null)
         {
-            return false;
+            return before is null == after is null;
         }
 
-        var unwritten = done.Ancestors(now).Prepend(now).All(n => was.Find(n.Id) is { } before && before.Placement.Equals(n.Placement) && before.Constraints == n.Constraints);
-        return unwritten || (!now.Constraints.IsEmpty && Promises.IsKept(was, done, node, now));
+        if (!ofShots && before is Node node && after is Node now)
+        {
+            // What is written and comes to the same but for rounding was not moved.
+            return Promises.IsKept(was, done, node, now) && (now.Equals(node with { Placement = now.Placement }) ? IsSame(node, now) || moves : moves && !now.Constraints.IsEmpty);
+        }
+
+        return before.Equals(after) && done.CheatsOn(id).ToHashSet().SetEquals(was.CheatsOn(id));
+    }
+
+    private static bool IsSame(Node node, Node now)
+    {
+        static bool Near(Vec3 a, Vec3 b) => (a - b).Length <= 1e-9 * Math.Max(1, a.Length);
+        var (a, b) = (node.Placement, now.Placement);
+        return a.Order == b.Order && a.Takes == b.Takes && Near(a.Position, b.Position) && Near(a.Rotation, b.Rotation) && Near(a.Scale, b.Scale)
+            && Near(a.Shear, b.Shear) && Near(a.Pivot, b.Pivot) && Near(a.PivotTurn, b.PivotTurn);
     }
 
     /// <summary>"Made a copy of Globe, moved +1 m along the world's X"; null: something else was done as well.</summary>

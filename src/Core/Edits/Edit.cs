@@ -97,6 +97,10 @@ public abstract record Edit
     [JsonIgnore]
     public abstract IReadOnlyList<string> Picked { get; }
 
+    /// <summary>Those of the picked that it is meant to change: what stays as it was is said by itself.</summary>
+    [JsonIgnore]
+    internal virtual IReadOnlyList<string> Edited => Picked;
+
     /// <summary>Whether it is about shots and what they have of their own, and so is made on the scene and not on the layer of the current one.</summary>
     [JsonIgnore]
     public virtual bool IsOfShots => false;

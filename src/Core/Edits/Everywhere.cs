@@ -72,7 +72,7 @@ public sealed record Everywhere(string Shot, IReadOnlyList<string>? Nodes = null
     {
         ArgumentNullException.ThrowIfNull(say);
         var (title, keep) = (Scene.Shot.TitleOf(say.Scene, Shot), Others == OtherShots.Keep);
-        var what = Nodes is null ? $"all that {title} had of its own" : $"what {say.Names(Nodes)} had of {(Nodes.Count == 1 ? "its" : "their")} own in {title}";
+        var what = Nodes is null ? $"all that {title} had of its own" : $"what {say.Names(Nodes)} had of {say.Their(Nodes)} own in {title}";
         return $"Made {what} so in every shot{(keep ? "; the other shots keep what they showed" : "")}";
     }
 }

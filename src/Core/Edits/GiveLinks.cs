@@ -13,6 +13,8 @@ public sealed record GiveLinks(string From, IReadOnlyList<string> To) : Edit
 {
     public override IReadOnlyList<string> Picked => [.. To.Where(id => id != From), From];
 
+    internal override IReadOnlyList<string> Edited => [.. To.Where(id => id != From)];
+
     public override void ApplyTo(SceneDraft draft)
     {
         var lead = draft.Get(From);

@@ -69,6 +69,12 @@ public interface IDragged
 
     /// <summary>The same edit with a usual amount, for foretelling; null: no amount does anything besides.</summary>
     Edit? Usual => null;
+
+    /// <summary>The same along one of its axes, to both sides; none: it has no axes of its own to tell apart.</summary>
+    IEnumerable<Edit> UsualAlong(int axis) => [];
+
+    /// <summary>Some of its axes, as a sentence says them: "the world's X and Y".</summary>
+    string AxesInWords(Vec3 used, Speaker say) => "";
 }
 
 /// <summary>The stored numbers that a reading shows of an edit, before and after.</summary>

@@ -54,5 +54,9 @@ public sealed record Move(IReadOnlyList<string> Nodes, Vec3 By, Space Space, Chi
 
     Edit? IDragged.Usual => this with { By = new(0.1, 0.1, 0.1) };
 
+    IEnumerable<Edit> IDragged.UsualAlong(int axis) => [this with { By = 0.1 * Vec3.Axis(axis) }, this with { By = -0.1 * Vec3.Axis(axis) }];
+
+    string IDragged.AxesInWords(Vec3 used, Speaker say) => say.Axes(Space, Nodes, used);
+
     string IDragged.Amount(Speaker say) => say.Lengths(By);
 }

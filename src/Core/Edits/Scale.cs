@@ -95,6 +95,10 @@ public sealed record Scale(
 
     Edit? IDragged.Usual => By == Vec3.One ? this with { By = new(1.25, 1, 1), KeepVolume = null } : this;
 
+    IEnumerable<Edit> IDragged.UsualAlong(int axis) => [this with { By = Vec3.One.With(axis, 1.25), KeepVolume = null }, this with { By = Vec3.One.With(axis, 0.8), KeepVolume = null }];
+
+    string IDragged.AxesInWords(Vec3 used, Speaker say) => say.Axes(Space, Nodes, used);
+
     private static Placement InSpace(Target target, Vec3 factors)
     {
         var b = target.Axes;

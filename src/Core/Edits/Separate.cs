@@ -46,5 +46,5 @@ public sealed record Separate(IReadOnlyList<string> Nodes) : Edit
         }
     }
 
-    public override string Say(Speaker say) => $"Separated {say.Names(Nodes)} into {(Nodes.Count == 1 ? "its" : "their")} pieces";
+    public override string Say(Speaker say) => $"Separated {say.Names(Nodes)} into {say.Their(Nodes)} pieces";
 }

@@ -36,6 +36,9 @@ public sealed record Spread(IReadOnlyList<string> Nodes, SpreadAlong Along, Spac
 
     public override IReadOnlyList<string> Picked => Nodes;
 
+    /// <summary>The ends stay, and are counted.</summary>
+    internal override IReadOnlyList<string> Edited => [];
+
     public override void ApplyTo(SceneDraft draft)
     {
         var movers = Targets.Movers(draft, Nodes);

@@ -24,6 +24,6 @@ public sealed record TakeBack(string Shot, IReadOnlyList<string>? Nodes = null, 
     {
         ArgumentNullException.ThrowIfNull(say);
         var title = Scene.Shot.TitleOf(say.Scene, Shot);
-        return Nodes is null ? $"Took back all that {title} had of its own" : $"Took back what {say.Names(Nodes)} had of {(Nodes.Count == 1 ? "its" : "their")} own in {title}";
+        return Nodes is null ? $"Took back all that {title} had of its own" : $"Took back what {say.Names(Nodes)} had of {say.Their(Nodes)} own in {title}";
     }
 }

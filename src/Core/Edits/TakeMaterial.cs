@@ -9,6 +9,8 @@ public sealed record TakeMaterial(IReadOnlyList<string> Nodes, string? From = nu
 {
     public override IReadOnlyList<string> Picked => Nodes;
 
+    internal override IReadOnlyList<string> Edited => [.. Nodes.Where(id => id != (From ?? Nodes[^1]))];
+
     public override void ApplyTo(SceneDraft draft)
     {
         Targets.CheckPicked(Nodes);

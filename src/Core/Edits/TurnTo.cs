@@ -21,6 +21,8 @@ public sealed record TurnTo(IReadOnlyList<string> Nodes, string? Target = null, 
 
     private ConstraintPatch Patch => new() { Kind = "aim", Target = At is null ? Target : Point, Axis = Axis, UpAxis = UpAxis, Up = Up };
 
+    internal override IReadOnlyList<string> Edited => [.. Nodes.Where(id => id != Target)];
+
     public override void ApplyTo(SceneDraft draft)
     {
         if (string.IsNullOrEmpty(Target) == At is null || At is { IsFinite: false })
@@ -65,7 +67,7 @@ public sealed record TurnTo(IReadOnlyList<string> Nodes, string? Target = null, 
     {
         ArgumentNullException.ThrowIfNull(say);
         return $"Turned {say.Names([.. Nodes.Where(id => id != Target)])} to {(At is null ? say.Name(Target!) : "a point")}"
-            + (Axis is null ? "" : $" with {(Nodes.Count == 1 ? "its" : "their")} {ConstraintWords.Axis(Axis)}")
+            + (Axis is null ? "" : $" with {say.Their([.. Nodes.Where(id => id != Target)])} {ConstraintWords.Axis(Axis)}")
             + (Up is null ? "" : $", {ConstraintWords.Upright(Up, say)}");
     }
 }

@@ -27,5 +27,5 @@ public sealed record Unshare(IReadOnlyList<string> Nodes) : Edit
         }
     }
 
-    public override string Say(Speaker say) => $"Made the shape of {say.Names(Nodes)} {(Nodes.Count == 1 ? "its" : "their")} own";
+    public override string Say(Speaker say) => $"Made the shape of {say.Names(Nodes)} {say.Their(Nodes)} own";
 }

@@ -65,8 +65,8 @@ internal sealed class KnownWorlds(SceneDraft draft)
         return Flat.Read(world);
     }
 
-    /// <summary>What each entry of a node's list warns of as things stand.</summary>
-    public unsafe LinkWarning[] Warnings(Node node)
+    /// <summary>What each entry of a node's list warns of as things stand, and what those that stop would have to reach.</summary>
+    public unsafe (LinkWarning Warning, double Asked)[] Warnings(Node node)
     {
         double* world = stackalloc double[Flat.Size], place = stackalloc double[Flat.Size], basis = stackalloc double[Flat.Size];
         double* buffer = stackalloc double[3 * Flat.Size], scratch = stackalloc double[ConstraintList.ScratchSize];
@@ -75,7 +75,7 @@ internal sealed class KnownWorlds(SceneDraft draft)
         var list = new ConstraintList(node.ToOwn(), node.Constraints);
         list.Listen();
         list.Evaluate(world, place, basis, new Standing(draft, node, buffer), scratch);
-        return list.Warnings!;
+        return [.. list.Warnings!.Zip(list.Asked!)];
     }
 
     /// <summary>What is taken of the parent, flat.</summary>

@@ -313,7 +313,7 @@ public sealed class SceneDraft(IScene below) : IScene
     }
 
     /// <summary>What each entry of a node's constraints warns of as things stand.</summary>
-    public Constraints.LinkWarning[] Warnings(Node node) => Worlds.Warnings(node);
+    public (Constraints.LinkWarning Warning, double Asked)[] Warnings(Node node) => Worlds.Warnings(node);
 
     /// <summary>Where a node's pivot stands in the world.</summary>
     public Vec3 PivotOf(Node node)

@@ -43,7 +43,7 @@ public sealed record LinkThread(string Node, string Link, string Kind, string? B
                     entry is Swivel swivel ? HingeArc.Of(draft, node, i, swivel) : null,
                     entry is Aim aim ? Upward(draft, node, aim, at) : null,
                     entry.Pulls,
-                    warnings[i] != LinkWarning.None);
+                    warnings[i].Warning is not (LinkWarning.None or LinkWarning.Stops));
             }),
         ];
     }

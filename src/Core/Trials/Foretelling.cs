@@ -21,11 +21,19 @@ public sealed record Foretelling(IReadOnlyList<HeldBy> Held, IReadOnlyList<Jumpi
         }
 
         StoredAnew.Keep(draft);
+        SceneDraft Made(Edit edit)
+        {
+            var made = new SceneDraft(scene);
+            edit.ApplyTo(made);
+            return made;
+        }
 
         var say = new Speaker(scene);
         string[] tied = [.. edits.Where(e => e is Constrain or SetConstraint or Unconstrain or Bake or PanAndTilt or GiveLinks or Drive or MovePivot or PutUnder or SetTakes).SelectMany(e => e.Picked)];
+        var usual = edits is [IDragged { Usual: not null } dragged] ? UsualHold.Of(scene, dragged, draft, Made) : null;
+        List<Held> held = usual is not null && !draft.Held.Contains(usual.Held) ? [usual.Held, .. draft.Held] : draft.Held;
         return new(
-            [.. draft.Held.Select(h => new HeldBy(h.Node, h.Link, ConstraintWords.Held(h, say), h.Link is null ? [] : ["off", "bake", "target"]))],
+            [.. held.Select(h => new HeldBy(h.Node, h.Link, ConstraintWords.Held(h, say, h == usual?.Held ? usual.Along : null), h.Link is null ? [] : ["off", "bake", "target"]))],
             [.. Edits.Jumps.Of(scene, draft, [.. tied, .. StoredAnew.Readers(draft)]).Select(j => new Jumping(j.Node, j.Jump.Moved, j.Jump.Turned, j.Jump.Scaled))]);
     }
 }

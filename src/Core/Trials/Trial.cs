@@ -275,15 +275,16 @@ public sealed class Trial
             return null;
         }
 
-        var draft = Layered.Draft(scope ?? Scope.Every, [usual], passed => new(scene) { LeftOut = passed });
+        SceneDraft Made(Edit edit) => Layered.Draft(scope ?? Scope.Every, [edit], passed => new(scene) { LeftOut = passed });
+        var draft = Made(usual);
         if (scope is { Narrow: true })
         {
             Narrow.Check(draft);
         }
 
-        if (draft.Held.FirstOrDefault() is { } held)
+        if (UsualHold.Of(scene, (IDragged)template, draft, Made) is var (held, along))
         {
-            return ConstraintWords.Held(held, new(scene));
+            return ConstraintWords.Held(held, new(scene), along);
         }
 
         return draft.Written

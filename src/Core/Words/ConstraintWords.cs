@@ -78,7 +78,8 @@ public static class ConstraintWords
     internal static string Axis(string? text) => text is [var sign, var letter] ? $"{(sign == '-' ? '−' : '+')}{char.ToUpperInvariant(letter)}" : "";
 
     /// <summary>What an entry warns of; null: of nothing.</summary>
-    public static string? Warning(LinkWarning warning, Constraint entry, Speaker say)
+    /// <param name="asked">Of one that stops: what it would have to reach.</param>
+    public static string? Warning(LinkWarning warning, Constraint entry, Speaker say, double asked = 0)
     {
         ArgumentNullException.ThrowIfNull(entry);
         ArgumentNullException.ThrowIfNull(say);
@@ -93,13 +94,15 @@ public static class ConstraintWords
             LinkWarning.AlongHinge => "The hinge points at the target, or along what faces it, so no turn about it helps.",
             LinkWarning.LinesUp => "Two rotation axes line up here, so single angles can jump.",
             LinkWarning.Missed => $"The direction does not meet {target}, so it stays where it is.",
+            LinkWarning.Stops when entry is Swivel swivel => $"It stops at {say.Angle(swivel.Clamped(asked))} of {say.Angle(asked)}.",
             LinkWarning.NoSurface => $"{target} has no triangles to stay on.",
             _ => null,
         };
     }
 
     /// <summary>What keeps an edit from being seen, and the way out: "Aim at Sun lamp turns it. A turn by hand shows when that is off."</summary>
-    public static string Held(Held held, Speaker say)
+    /// <param name="along">The axes along which it does, where it lets other ones through.</param>
+    public static string Held(Held held, Speaker say, string? along = null)
     {
         ArgumentNullException.ThrowIfNull(held);
         ArgumentNullException.ThrowIfNull(say);
@@ -108,7 +111,7 @@ public static class ConstraintWords
         var (does, by) = (held.Parts & Writes.Turn) != 0 ? ("turns", "A turn") : (held.Parts & Writes.Place) != 0 ? ("places", "A move") : ("sizes", "A new size");
         return entry is null
             ? $"The constraints of {say.Name(held.Node)} keep it from there."
-            : $"{Title(entry, say)} {does} {say.Name(held.Node)}. {by} by hand shows when that is off.";
+            : $"{Title(entry, say)} {does} {say.Name(held.Node)}{(along is null ? "" : $" along {along}")}. {by} by hand shows{(along is null ? "" : " there")} when that is off.";
     }
 
     /// <summary>"Turns Tube by 12.3°, and moves it by 0.2 m."</summary>

@@ -30,7 +30,7 @@ public sealed record LinkReading(string Id, string Kind, string Title, double Mo
                     jump.Moved,
                     jump.Turned,
                     jump.Scaled,
-                    ConstraintWords.Warning(warnings[i], entry, say));
+                    ConstraintWords.Warning(warnings[i].Warning, entry, say, warnings[i].Asked));
             }),
         ];
     }

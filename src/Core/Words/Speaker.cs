@@ -14,7 +14,8 @@ namespace CalmPivot.Core.Words;
 /// say.Length(0.25);             // "25 cm", in the unit of the scene
 /// </code>
 /// </summary>
-public sealed class Speaker(IScene scene)
+/// <param name="unsaid">Picked things to which an edit did nothing: they are not counted among the others.</param>
+public sealed class Speaker(IScene scene, IReadOnlySet<string>? unsaid = null)
 {
     private readonly Unit _unit = Unit.Of(scene.Unit);
 
@@ -48,8 +49,19 @@ public sealed class Speaker(IScene scene)
 
     public string Names(IReadOnlyList<string> ids)
     {
+        var said = Said(ids);
+        return said.Count switch { 0 => "nothing", 1 => Name(said[0]), _ => $"{said.Count} objects" };
+    }
+
+    /// <summary>"its", or "their" of several.</summary>
+    public string Their(IReadOnlyList<string> ids) => Said(ids).Count == 1 ? "its" : "their";
+
+    /// <summary>Each of those that are spoken of once, without those to which nothing was done.</summary>
+    private List<string> Said(IReadOnlyList<string> ids)
+    {
         ArgumentNullException.ThrowIfNull(ids);
-        return ids.Count switch { 0 => "nothing", 1 => Name(ids[0]), _ => $"{ids.Count} objects" };
+        List<string> all = [.. ids.Distinct()];
+        return unsaid is null || all.TrueForAll(unsaid.Contains) ? all : [.. all.Where(id => !unsaid.Contains(id))];
     }
 
     /// <summary>"Moved Chair +1 m along its own X".</summary>
@@ -139,13 +151,13 @@ public sealed class Speaker(IScene scene)
     public string Of(Space space, IReadOnlyList<string> nodes)
     {
         ArgumentNullException.ThrowIfNull(nodes);
-        var many = nodes.Count > 1;
+        var many = Said(nodes).Count > 1;
         return space switch
         {
             WorldSpace => "the world's",
             ParentSpace => many ? "their parents'" : "its parent's",
             OwnSpace => many ? "their own" : "its own",
-            LeadSpace => many ? $"{Name(nodes[^1])}'s own" : "its own",
+            LeadSpace => nodes.Count > 1 ? $"{Name(nodes[^1])}'s own" : "its own",
             ViewSpace => "the view's",
             SurfaceSpace => "the surface's",
             ChannelsSpace => many ? "their rotation channels'" : "its rotation channels'",
@@ -157,13 +169,13 @@ public sealed class Speaker(IScene scene)
     public string Point(About about, IReadOnlyList<string> nodes)
     {
         ArgumentNullException.ThrowIfNull(nodes);
-        var many = nodes.Count > 1;
+        var many = Said(nodes).Count > 1;
         return about switch
         {
             AboutOwn => many ? "their pivots" : "its pivot",
-            AboutLead => many ? $"{Name(nodes[^1])}'s pivot" : "its pivot",
+            AboutLead => nodes.Count > 1 ? $"{Name(nodes[^1])}'s pivot" : "its pivot",
             AboutBounds => "the middle of the bounds",
-            AboutMean => many ? "the mean of the pivots" : "its pivot",
+            AboutMean => nodes.Count > 1 ? "the mean of the pivots" : "its pivot",
             AboutZero => "world zero",
             AboutPoint => "a picked point",
             AboutMark mark => $"the mark {Name(mark.Mark)}",

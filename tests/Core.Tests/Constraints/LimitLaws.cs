@@ -2,6 +2,7 @@ using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
+using CalmPivot.Core.Spaces;
 using CsCheck;
 
 namespace CalmPivot.Core.Tests.Constraints;
@@ -99,5 +100,23 @@ public sealed class LimitLaws
         var sizes = scene.World("part").Linear;
         double Cut(double v, double low, double high) => Math.Clamp(Math.Abs(v), low, high) * Math.Sign(v);
         Some.Near(new Vec3(Cut(scale.X, 0.5, 2), Cut(scale.Y, 0, 1), Cut(scale.Z, 1, 1)), new(sizes.X.X, sizes.Y.Y, sizes.Z.Z));
+    });
+
+    [Theory]
+    [InlineData("move", "the world's")]
+    [InlineData("scale", "its own")]
+    public void What_a_limit_lets_through_is_not_said_to_be_held(string verb, string whose) => Gen.Select(Gen.Bool.Array[3], Gen.Bool).Sample((bound, low) =>
+    {
+        double?[] At(double value) => [bound[0] ? value : null, bound[1] ? value : null, bound[2] ? value : null];
+        var scene = Some.Scene(Some.Box("part", null));
+        var at = verb == "move" ? 0 : 1;
+        scene.Tie(new() { Kind = "limit", Of = verb == "move" ? "position" : "scale", Low = low ? At(at) : null, High = low ? null : At(at) });
+        Edit edit = verb == "move" ? new Move(["part"], Vec3.Zero, new WorldSpace()) : new Scale(["part"], Vec3.One, new OwnSpace(), new AboutOwn());
+        var said = Trials.Trial.Foretell(scene, edit);
+        var letters = string.Join(" ", Enumerable.Range(0, 3).Where(i => bound[i]).Select(i => "XYZ"[i]));
+        Assert.Equal(letters.Length > 0, said is not null);
+        Assert.Equal(letters.Length is > 0 and < 5, said?.Contains($" along {whose} {letters}. ", StringComparison.Ordinal) == true);
+        var reasons = Trials.Foretelling.Of(scene, [edit]).Held.Select(h => h.Reason);
+        Assert.Equal(said is null ? [] : [said], reasons);
     });
 }

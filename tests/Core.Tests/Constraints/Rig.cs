@@ -51,7 +51,7 @@ internal static class Rig
 
     public static Vec3 Pivot(this SceneDocument scene, string id) => new SceneDraft(scene).PivotOf(scene.Find(id)!);
 
-    public static LinkWarning[] Warnings(this SceneDocument scene, string id = "part") => new SceneDraft(scene).Warnings(scene.Find(id)!);
+    public static LinkWarning[] Warnings(this SceneDocument scene, string id = "part") => [.. new SceneDraft(scene).Warnings(scene.Find(id)!).Select(w => w.Warning)];
 
     private static string Target(Random random) => random.Next(5) switch { 0 => "up", 1 => "mark", 2 => "carrier", _ => "target" };
 

@@ -98,6 +98,20 @@ public sealed class SwivelLaws
     }
 
     [Fact]
+    public void One_that_is_cut_says_where_it_stops_and_of_how_much() => Gen.Select(Gen.Double[-170, 170], Gen.Double[-90, 0], Gen.Double[0, 90]).Sample((angle, from, to) =>
+    {
+        var (sine, cosine) = Degrees.SinCos(angle);
+        var scene = Some.Scene(Some.Box("part", null), Some.Box("star", null, Placement.Default with { Position = new(5 * sine, 2, 5 * cosine) }, 1));
+        scene.Tie(new() { Kind = "swivel", Target = "star", Hinge = Vec3.UnitY, Facing = "+z", Zero = Vec3.UnitZ, From = from, To = to });
+        var draft = new SceneDraft(scene);
+        var said = Words.LinkReading.Of(draft, draft.Get("part"))[0].Warning;
+        var say = new Words.Speaker(scene);
+        Assert.True(angle > from && angle < to ? said is null : said is not null || angle > from - 1e-7 && angle < to + 1e-7);
+        var swivel = (Swivel)scene.Part().Constraints[0];
+        Assert.True(said is null || said == $"It stops at {say.Angle(swivel.Clamped(angle))} of {say.Angle(angle)}." || Math.Abs(angle - (from + to) / 2) > 179, said);
+    });
+
+    [Fact]
     public void Under_another_parent_the_hinge_stays_where_it_is_in_the_world() => Rig.Bare.Sample(
         scene =>
         {

@@ -40,7 +40,7 @@ public sealed class SentenceStories
         string Told(params Edit[] edits) => Batch.Run(_scene, edits).Sentence;
         var copy = new Duplicate(["Desk"], Ids: [["copy"]]);
         Assert.Equal("Made a copy of Desk, moved +2 m along the world's X", Told(copy, new Move(["copy"], new(2, 0, 0), new WorldSpace())));
-        Assert.Equal("Made a copy of Desk, and 1 more", Told(copy, new Move(["Arm"], new(2, 0, 0), new WorldSpace())));
+        Assert.Equal("Made a copy of Desk, and 1 other edit", Told(copy, new Move(["Arm"], new(2, 0, 0), new WorldSpace())));
         var camera = new Create(new() { Id = "eye", Name = "Eye", Kind = NodeKind.Camera, Camera = new() });
         Assert.Equal("Made the shot Wide", Told(camera, new MakeShot(new(Name: "Wide", Camera: "eye"))));
         Assert.Equal("Added Eye, and 1 more", Told(camera, new MakeShot(new(Name: "Wide"))));
