@@ -28,10 +28,12 @@ export function startPlan(plan: Plan): void {
 
 /** Keeps edits at once where they do nothing besides; else what they would do is said first, and a second press keeps them. */
 export function keepIfSure(says: string, ...edits: Edit[]): void {
-  startIfSure({ kind: 'sure', says, edits }, () => session.keep(...edits));
+  const { plan } = get();
+  if (plan?.kind === 'sure' && plan.says === says) keepPlan();
+  else startIfSure({ kind: 'sure', says, edits }, () => session.keep(...edits));
 }
 
-/** Begins to prepare something where there is something to be said of it beforehand; else it is done at once. */
+/** Begins to prepare something where there is something to be said of it beforehand; else it is done at once. What cannot be done is tried otherwise. */
 export function startIfSure(plan: Plan, otherwise: () => void = keepPlan): void {
   startPlan(plan);
   const { foretold, notice } = get();

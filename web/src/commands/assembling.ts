@@ -1,4 +1,4 @@
-import { ask, keepIfSure, startIfSure, startPlan, usualStep } from '../acts/planning';
+import { ask, keepIfSure, keepPlan, startIfSure, startPlan, usualStep } from '../acts/planning';
 import { pickedInWords } from '../acts/words';
 import { newCollection, startCollecting } from '../acts/collecting';
 import { again, madeBy } from '../acts/plans';
@@ -246,6 +246,10 @@ function moveInOrder(way: -1 | 1): void {
 
 /** Joins what is picked into the lead; where other shots show some of it otherwise, that is said first. */
 function join(): void {
+  if (get().plan?.kind === 'join') {
+    keepPlan();
+    return;
+  }
   const nodes = get().selection;
   startIfSure({ kind: 'join', others: 'follow' }, () => session.keepAndPick([{ do: 'join', nodes }], nodes.slice(-1)));
 }
