@@ -94,14 +94,26 @@ public sealed record Add(
 
     public override string? Foretell(IScene scene) => Where != AddWhere.Around
         ? null
-        : $"{(Nodes.Count == 1 ? new Speaker(scene).Name(Nodes[0]) + " rides" : "They ride")} on what is added; nothing moves.";
+        : $"{(Hosts(scene) is [var host] ? new Speaker(scene).Name(host) + " rides" : "They ride")} on what is added; nothing moves.";
 
-    public override string Say(Speaker say) =>
-        $"Added {NameOf(say)} {Where.ToString().ToLowerInvariant()} {(Nodes.Count == 1 ? say.Name(Nodes[0]) : $"each of {say.Names(Nodes)}")}"
-        + (At is null || Where == AddWhere.Around ? "" : $" at {At.Words(say)}");
+    public override string Say(Speaker say)
+    {
+        ArgumentNullException.ThrowIfNull(say);
+        var hosts = Hosts(say.Scene);
+        return $"Added {NameOf(say, hosts)} {Where.ToString().ToLowerInvariant()} {(hosts.Count == 1 ? say.Name(hosts[0]) : $"each of {say.Names(hosts)}")}"
+            + (At is null || Where == AddWhere.Around ? "" : $" at {At.Words(say)}");
+    }
+
+    /// <summary>Those of the picked that do not ride on others of them: what rides along gets none of its own.</summary>
+    private List<string> Hosts(IScene scene)
+    {
+        var draft = new SceneDraft(scene);
+        List<string> there = [.. Nodes.Distinct().Where(id => draft.Find(id) is not null)];
+        return [.. there.Where(id => !draft.Ancestors(draft.Get(id)).Any(a => there.Contains(a.Id)))];
+    }
 
     /// <summary>The name that the one gets; of several, the one they have in common.</summary>
-    private string NameOf(Speaker say) => Nodes.Count == 1 && say.Scene.Find(Nodes[0]) is { } host
+    private string NameOf(Speaker say, List<string> hosts) => hosts.Count == 1 && say.Scene.Find(hosts[0]) is { } host
         ? say.NewName(Node.Name, Node.Kind, Where == AddWhere.Inside ? host.Id : host.Parent)
         : Speaker.Quoted(Node.Name);
 }

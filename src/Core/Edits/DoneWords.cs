@@ -1,3 +1,4 @@
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Words;
@@ -77,7 +78,7 @@ internal static class DoneWords
         if (!ofShots && before is Node node && after is Node now)
         {
             // What is written and comes to the same but for rounding was not moved.
-            return Promises.IsKept(was, done, node, now) && (now.Equals(node with { Placement = now.Placement }) ? IsSame(node, now) || moves : moves && !now.Constraints.IsEmpty);
+            return Promises.IsKept(was, done, node, now) && (IsSame(node, now) || (moves && (!now.Constraints.IsEmpty || now.Equals(node with { Placement = now.Placement }))));
         }
 
         return before.Equals(after) && done.CheatsOn(id).ToHashSet().SetEquals(was.CheatsOn(id));
@@ -85,6 +86,16 @@ internal static class DoneWords
 
     private static bool IsSame(Node node, Node now)
     {
+        foreach (var channel in CheatChannel.All(node, Parts.Constraints))
+        {
+            node = channel.Read(node) is { } was && channel.Read(now) is { } value && was.IsAbout(value) ? (Node)channel.With(node, value) : node;
+        }
+
+        if (!now.Equals(node with { Placement = now.Placement }))
+        {
+            return false;
+        }
+
         static bool Near(Vec3 a, Vec3 b) => (a - b).Length <= 1e-9 * Math.Max(1, a.Length);
         var (a, b) = (node.Placement, now.Placement);
         return a.Order == b.Order && a.Takes == b.Takes && Near(a.Position, b.Position) && Near(a.Rotation, b.Rotation) && Near(a.Scale, b.Scale)

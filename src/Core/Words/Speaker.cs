@@ -81,7 +81,8 @@ public sealed class Speaker(IScene scene, IReadOnlySet<string>? unsaid = null)
     public string NamesWithBranches(IReadOnlyList<string> ids)
     {
         ArgumentNullException.ThrowIfNull(ids);
-        var below = ids.Sum(id => scene.FindArranged(id) is { } some ? scene.With(some).Count() - 1 : 0);
+        var all = ids.Select(scene.FindArranged).OfType<Arranged>().SelectMany(some => scene.With(some)).Select(some => some.Id).ToHashSet();
+        var below = all.Except(ids).Count();
         return below == 0 ? Names(ids) : $"{Names(ids)} with {below} below {(ids.Count == 1 ? "it" : "them")}";
     }
 

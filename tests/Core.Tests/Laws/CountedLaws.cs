@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 using CalmPivot.Core.Edits;
+using CalmPivot.Core.Entities;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
 using CalmPivot.Core.Wire;
@@ -25,7 +26,7 @@ public sealed class CountedLaws
     private static readonly string[] OfPicked =
     [
         "move", "rotate", "scale", "mirror", "movePivot", "see", "lock", "setNormals", "setOrder", "dropShear", "align", "drop", "set", "bring",
-        "unshare", "unlink", "collect", "renameMany", "setLight", "setCamera", "unconstrain", "bake", "level", "assign", "highlight", "draw",
+        "unshare", "unlink", "collect", "setTakes", "constrain", "setConstraint", "setLabel", "putUnder", "drive", "place", "rename", "setShape", "steer", "faceWith", "keepSize", "follow", "renameMany", "setLight", "setCamera", "unconstrain", "bake", "level", "assign", "highlight", "draw",
     ];
 
     public static TheoryData<string> Verbs => [.. AnyEdit.Verbs];
@@ -52,12 +53,12 @@ public sealed class CountedLaws
                 return;
             }
 
+            Tally.Done();
             if (made.Change.IsEmpty)
             {
                 return;
             }
 
-            Tally.Done();
             var was = new SceneDraft(scene);
             was.Take(made.Change);
             var after = new SceneDraft(scope.Shot is null || made.Edit.IsOfShots ? was : new ShotScene(was, scope.Shot));
@@ -69,7 +70,7 @@ public sealed class CountedLaws
                 Assert.True(number >= counted.Least && number <= counted.Most && (counted.Most > 1 || counted.Name is null || said.Contains(Words.Speaker.Quoted(counted.Name), StringComparison.OrdinalIgnoreCase)), $"{counted}: {made.Sentence}\n{WireJson.Write(made.Edit)} {string.Join(", ", made.Change.All.Select(c => c.Id))}");
             }
         },
-        iter: 40,
+        iter: 25,
         least: 0.05);
 
     /// <summary>Null: nothing is counted in it, and there is one that it is about.</summary>
@@ -77,7 +78,7 @@ public sealed class CountedLaws
     {
         // What has its own here is passed over and named by itself, and may still move with what it rides on.
         bool MayBePassedOver(string id) => !scope.Narrow && before.Below is ShotScene layer && layer.CheatsOn(id).Count > 0;
-        List<(string Id, bool Surely)> Changed(IEnumerable<string> ids) => [.. ids.Distinct().Where(id => IsChanged(id, before, after, edit is Move or Rotate or Scale)).Select(id => (id, !MayBePassedOver(id)))];
+        List<(string Id, bool Surely)> Changed(IEnumerable<string> ids) => [.. ids.Distinct().Where(id => IsChanged(id, before, after, edit)).Select(id => (id, !MayBePassedOver(id)))];
         List<(string Id, bool Surely)> Surely(IEnumerable<string> ids) => [.. ids.Distinct().Select(id => (id, true))];
         var picked = edit.Picked.Distinct().Where(id => before.FindAny(id) is not null).ToList();
         if (OfPicked.Contains(verb) && !(scope.Narrow && edit is See))
@@ -88,6 +89,18 @@ public sealed class CountedLaws
         return edit switch
         {
             See => null,
+            Create or CreateMark or Gather or MakeShot or MakeMaterial => new(1, New(change)?.Name, "of them"),
+            CopyShot => null,
+            Add add => new(change.Nodes.Count(n => n.Before is null), null),
+            Edits.Group => new(1, New(change)?.Name, "groups"),
+            Ungroup ungroup => Names(before, Surely(ungroup.Nodes.Where(id => after.FindAny(id) is null))),
+            Spread spread => Names(before, Surely(spread.Nodes)),
+            SetRule rule => new(1, before.FindAny(rule.Collection)!.Name),
+            SetMaterial { Name: null } material => new(1, before.FindAny(material.Material)!.Name),
+            RemoveMaterial material => new(1, before.FindAny(material.Material)!.Name),
+            RemoveShot or OwnCamera or SetShot => new(1, change.Entities.Select(e => e.Before).OfType<Shot>().FirstOrDefault()?.Name),
+            Separate separate => Names(before, Surely(separate.Nodes)),
+            ListShots list => new(list.Shots.Count, null, "shots"),
             Remove when scope is { Narrow: true } => null,
             Remove remove => Names(before, Surely(remove.Nodes.Where(id => after.FindAny(id) is null))),
             SeeIn or TakeBack { Nodes: not null } or Everywhere { Nodes: not null } or CarryAlong => Names(before, Surely(change.Entities.Select(e => ((e.After ?? e.Before) as Cheat)?.Of).OfType<string>().Where(picked.Contains))),
@@ -102,6 +115,8 @@ public sealed class CountedLaws
             _ => null,
         };
     }
+
+    private static Entity? New(Change change) => change.All.FirstOrDefault(c => c.Before is null && c.After is not Cheat).After;
 
     /// <summary>The same edit of some more things, so that there is something to count; the lead stays.</summary>
     private static Edit WithMore(Edit edit, IScene scene, Random r)
@@ -123,8 +138,7 @@ public sealed class CountedLaws
         ids.Count == 0 ? null : new(ids.Count(id => id.Surely), ids.Count, ids.Count == 1 ? before.FindAny(ids[0].Id)!.Name : null);
 
     /// <summary>Whether something is another than it was, has others values of its own in shots, or stands elsewhere.</summary>
-    /// <param name="moved">Only where it stands counts.</param>
-    private static bool IsChanged(string id, SceneDraft before, SceneDraft after, bool moved)
+    private static bool IsChanged(string id, SceneDraft before, SceneDraft after, Edit edit)
     {
         if (before.FindAny(id) is not { } was || after.FindAny(id) is not { } now)
         {
@@ -138,7 +152,9 @@ public sealed class CountedLaws
 
         // But for the rounding of what was led away and back.
         var (a, b) = (node.Placement, here.Placement);
-        var near = a.Order == b.Order && (a.Position - b.Position).Length < 1e-9 * Math.Max(1, a.Position.Length) && (a.Rotation - b.Rotation).Length < 1e-9 * Math.Max(1, a.Rotation.Length) && (a.Scale - b.Scale).Length < 1e-9;
-        return (!moved && !here.Equals(node with { Placement = near ? b : a })) || before.World(node).Distance(after.World(here)) > 1e-8 * Math.Max(1, before.World(node).Offset.Length);
+        var near = a.Order == b.Order && a.Takes == b.Takes && a.Pivot == b.Pivot && a.PivotTurn == b.PivotTurn && (a.Position - b.Position).Length < 1e-9 * Math.Max(1, a.Position.Length) && (a.Rotation - b.Rotation).Length < 1e-9 * Math.Max(1, a.Rotation.Length) && (a.Scale - b.Scale).Length < 1e-9;
+        // Where only the place counts, and where offsets are led into another order and back.
+        var moved = edit is Move or Rotate or Scale;
+        return (!moved && !here.Equals(node with { Placement = near ? b : a, Constraints = edit is SetOrder ? here.Constraints : node.Constraints })) || before.World(node).Distance(after.World(here)) > 1e-8 * Math.Max(1, before.World(node).Offset.Length);
     }
 }

@@ -43,7 +43,7 @@ public sealed class SentenceStories
         Assert.Equal("Made a copy of Desk, and 1 other edit", Told(copy, new Move(["Arm"], new(2, 0, 0), new WorldSpace())));
         var camera = new Create(new() { Id = "eye", Name = "Eye", Kind = NodeKind.Camera, Camera = new() });
         Assert.Equal("Made the shot Wide", Told(camera, new MakeShot(new(Name: "Wide", Camera: "eye"))));
-        Assert.Equal("Added Eye, and 1 more", Told(camera, new MakeShot(new(Name: "Wide"))));
+        Assert.Equal("Added Eye, and 1 other edit", Told(camera, new MakeShot(new(Name: "Wide"))));
         Assert.Equal("Made the shot Wide, and 1 more", Told(new MakeShot(new(Name: "Wide")), new MakeShot(new(Name: "Close"))));
     }
 
