@@ -78,6 +78,12 @@ export class Handles implements HandleSet {
     this.limits.putBack();
   }
 
+  /** Takes away what was drawn: a view that is not shown holds nothing of former scenes. */
+  clear(): void {
+    this.layer.begin();
+    this.layer.end();
+  }
+
   /** Draws everything at its present place. */
   update(): void {
     const state = get();

@@ -188,6 +188,9 @@ export class Stage implements Picture, OnStage {
         : { x: 0, y: 0, width: this.width, height: high };
       view.eye.resize(view.rect.width, view.rect.height);
     });
+    this.hands.forEach((handles, i) => {
+      if (!this.views[i]!.shown) handles.clear();
+    });
     setFrames({ rects: this.views.map((view) => (view.shown ? view.rect : null)) });
     const ratio = Math.min(2, window.devicePixelRatio || 1) * (this.pace.coarse ? 0.5 : 1);
     this.renderer.setPixelRatio(ratio);
