@@ -22,6 +22,9 @@ builder.WebHost.ConfigureKestrel(kestrel =>
 {
     kestrel.AddServerHeader = false;
     kestrel.Limits.MaxRequestBodySize = 16 * 1024 * 1024;
+
+    // Whoever is slower than any line is gives up the connection.
+    kestrel.Limits.MinRequestBodyDataRate = new(bytesPerSecond: 1_000, gracePeriod: TimeSpan.FromSeconds(10));
 });
 
 builder.Services.AddSingleton(_ => Database.Open(connectionString));
@@ -44,6 +47,7 @@ builder.Services.AddHostedService<IdleScenes>();
 builder.Services.AddSingleton<IScenePush, ScenePush>();
 builder.Services.AddSingleton<DemoSeed>();
 builder.Services.AddSingleton<Imports>();
+builder.Services.AddSingleton<CalmPivot.Server.Pictures.PictureTurns>();
 builder.Services.AddSignalR().AddJsonProtocol(options => ApiJson.Configure(options.PayloadSerializerOptions));
 builder.Services.AddProblemDetails();
 

@@ -127,6 +127,25 @@ public sealed class ExchangeCallsTests(RunningServer server) : IDisposable
     }
 
     [Fact]
+    public async Task Slow_uploads_and_claims_that_nothing_follows_keep_nobody_waiting()
+    {
+        var slow = new List<System.Net.Sockets.TcpClient>();
+        for (var i = 0; i < 5; i++)
+        {
+            var connection = new System.Net.Sockets.TcpClient();
+            await connection.ConnectAsync(server.Address.Host, server.Address.Port);
+            var path = i < 3 ? "import?name=Slow" : "orrery-room/stills?revision=1";
+            await connection.GetStream().WriteAsync(Encoding.ASCII.GetBytes($"POST /api/scenes/{path} HTTP/1.1\r\nHost: {server.Address.Authority}\r\nContent-Type: application/octet-stream\r\nContent-Length: 260000000\r\n\r\nbegin"));
+            slow.Add(connection);
+        }
+
+        await Task.Delay(200);
+        var (status, _) = await Import(Encoding.UTF8.GetBytes(Triangle()), "model/gltf+json").WaitAsync(TimeSpan.FromSeconds(4));
+        Assert.Equal(201, status);
+        slow.ForEach(connection => connection.Dispose());
+    }
+
+    [Fact]
     public async Task Damaged_files_are_refused_and_nothing_is_stored()
     {
         var glb = await _caller.Http.GetByteArrayAsync("api/scenes/orrery-room/export");

@@ -121,14 +121,85 @@ public sealed class MaterialPictureTests(RunningServer server)
     {
         var jpeg = Drawn(60, 30, SKEncodedImageFormat.Jpeg);
 
-        // An Exif segment right after the start: orientation 6 (the top is on the right), and a name of a device.
-        byte[] exif = [.. "Exif\0\0"u8, .. "MM"u8, 0, 42, 0, 0, 0, 8, 0, 1, 0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, 6, 0, 0, 0, 0, 0, 0, .. "SecretDevice"u8];
-        byte[] turned = [.. jpeg[..2], 0xFF, 0xE1, (byte)((exif.Length + 2) >> 8), (byte)(exif.Length + 2), .. exif, .. jpeg[2..]];
-        var image = ImageCheck.Read(turned);
+        // Orientation 6: the top is on the right.
+        var image = ImageCheck.Read(Saying(6, jpeg));
         Assert.Equal((30, 60), (image.Width, image.Height));
         using var back = SKBitmap.Decode(image.Blob.Bytes);
         Near(new(200, 40, 30), back.GetPixel(25, 5));
         Assert.False(image.Blob.Bytes.AsSpan().IndexOf("SecretDevice"u8) >= 0);
+    }
+
+    [Theory]
+    [InlineData(1, "top", "left")]
+    [InlineData(2, "top", "right")]
+    [InlineData(3, "bottom", "right")]
+    [InlineData(4, "bottom", "left")]
+    [InlineData(5, "left", "top")]
+    [InlineData(6, "right", "top")]
+    [InlineData(7, "right", "bottom")]
+    [InlineData(8, "left", "bottom")]
+    public void Every_orientation_is_turned_as_the_standard_says(int orientation, string firstRow, string firstColumn)
+    {
+        // Of each of the four corners another colour, with sides that are no multiple of anything.
+        SKColor[] corners = [new(200, 40, 30), new(30, 60, 200), new(40, 180, 60), new(220, 210, 60)];
+        using var bitmap = new SKBitmap(new SKImageInfo(150, 70, SKColorType.Rgba8888, SKAlphaType.Opaque));
+        for (var y = 0; y < 70; y++)
+        {
+            for (var x = 0; x < 150; x++)
+            {
+                bitmap.SetPixel(x, y, corners[(y < 35 ? 0 : 2) + (x < 75 ? 0 : 1)]);
+            }
+        }
+
+        var image = ImageCheck.Read(Saying(orientation, Encoded(bitmap, SKEncodedImageFormat.Jpeg, 95)));
+        var lying = firstRow is "left" or "right";
+        Assert.Equal(lying ? (70, 150) : (150, 70), (image.Width, image.Height));
+        using var back = SKBitmap.Decode(image.Blob.Bytes);
+        (int X, int Y) At(bool lowRow, bool lowColumn)
+        {
+            int Along(string first, bool low, int size) => (first is "top" or "left") == low ? 5 : size - 6;
+            var (row, column) = (Along(firstRow, lowRow, lying ? image.Width : image.Height), Along(firstColumn, lowColumn, lying ? image.Height : image.Width));
+            return lying ? (row, column) : (column, row);
+        }
+
+        for (var i = 0; i < 4; i++)
+        {
+            var (x, y) = At(i < 2, i % 2 == 0);
+            Near(corners[i], back.GetPixel(x, y));
+        }
+    }
+
+    [Fact]
+    public void A_picture_is_let_go_when_its_caller_has_gone() =>
+        Assert.Throws<OperationCanceledException>(() => ImageCheck.Read(Saying(6, Drawn(60, 30, SKEncodedImageFormat.Jpeg)), null, new(canceled: true)));
+
+    [Fact]
+    public void What_is_too_large_is_reduced_while_it_is_read_or_refused_with_the_figure()
+    {
+        using var bitmap = new SKBitmap(new SKImageInfo(8_000, 5_200, SKColorType.Gray8, SKAlphaType.Opaque));
+        var jpeg = Encoded(bitmap, SKEncodedImageFormat.Jpeg, 50);
+        var image = ImageCheck.Read(jpeg);
+        Assert.Equal((7_000, 4_550), (image.Width, image.Height));
+        Assert.Contains("reduced from 8000 × 5200", Assert.Single(image.Notes), StringComparison.Ordinal);
+        Assert.Equal(4L * 7_000 * 4_550, ImageCheck.Takes(new MemoryStream(jpeg)));
+
+        var refused = Assert.Throws<Core.Refusal>(() => ImageCheck.Read(Png(8_192, 8_192, 8, 0, new byte[8_192 * 8_193])));
+        Assert.Contains("67 million; of its kind at most 40 million", refused.Message, StringComparison.Ordinal);
+
+        // It claims 8 192 pixels a side, and holds nothing of them.
+        var small = Drawn(16, 16, SKEncodedImageFormat.Jpeg);
+        var frame = small.AsSpan().IndexOf((ReadOnlySpan<byte>)[0xFF, 0xC0]);
+        (small[frame + 5], small[frame + 6], small[frame + 7], small[frame + 8]) = (0x20, 0, 0x20, 0);
+        Assert.Contains("cut short", Assert.Throws<Core.Refusal>(() => ImageCheck.Read(small)).Message, StringComparison.Ordinal);
+        var whole = Drawn(400, 400, SKEncodedImageFormat.Jpeg);
+        Assert.Contains("cut short", Assert.Throws<Core.Refusal>(() => ImageCheck.Read(whole[..(whole.Length - 40)])).Message, StringComparison.Ordinal);
+    }
+
+    /// <summary>A JPEG with an Exif segment right after the start: an orientation, and a name of a device.</summary>
+    private static byte[] Saying(int orientation, byte[] jpeg)
+    {
+        byte[] exif = [.. "Exif\0\0"u8, .. "MM"u8, 0, 42, 0, 0, 0, 8, 0, 1, 0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, (byte)orientation, 0, 0, 0, 0, 0, 0, .. "SecretDevice"u8];
+        return [.. jpeg[..2], 0xFF, 0xE1, (byte)((exif.Length + 2) >> 8), (byte)(exif.Length + 2), .. exif, .. jpeg[2..]];
     }
 
     [Fact]

@@ -14,6 +14,7 @@ internal sealed class Imports : IDisposable
     public async Task<T> One<T>(HttpContext context, Func<ImportedFile, Progress, Task<T>> act)
     {
         var (progress, stopped) = (Progress.Of(context), context.RequestAborted);
+        await using var upload = await Upload.Of(context);
         if (!await _free.WaitAsync(TimeSpan.Zero, stopped))
         {
             await progress.Says("Waiting for other imports");
@@ -23,7 +24,7 @@ internal sealed class Imports : IDisposable
         try
         {
             await progress.Says("Reading the file");
-            return await act(GltfReader.Read(await BodyOf(context), stopped), progress);
+            return await act(GltfReader.Read(await upload.Bytes(stopped), stopped), progress);
         }
         finally
         {
@@ -32,19 +33,4 @@ internal sealed class Imports : IDisposable
     }
 
     public void Dispose() => _free.Dispose();
-
-    /// <summary>The whole upload, in one array where its length is said.</summary>
-    private static async Task<byte[]> BodyOf(HttpContext context)
-    {
-        if (context.Request.ContentLength is { } length && length <= ExchangeCalls.MostBytes)
-        {
-            var bytes = new byte[length];
-            await context.Request.Body.ReadExactlyAsync(bytes, context.RequestAborted);
-            return bytes;
-        }
-
-        using var body = new MemoryStream();
-        await context.Request.Body.CopyToAsync(body, context.RequestAborted);
-        return body.ToArray();
-    }
 }

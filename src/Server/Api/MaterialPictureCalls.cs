@@ -14,9 +14,6 @@ public sealed record PictureAnswer(string Hash, string Name, int Width, int Heig
 /// <summary>Pictures for materials: brought in, listed, let go.</summary>
 internal static class MaterialPictureCalls
 {
-    /// <summary>Each may need a few hundred megabytes while it is looked at.</summary>
-    private static readonly SemaphoreSlim Free = new(2, 2);
-
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapGet("/scenes/{id}/pictures", List).Produces<List<KeptPicture>>();
@@ -34,7 +31,7 @@ internal static class MaterialPictureCalls
 
     /// <param name="name">What the picture is called.</param>
     /// <param name="side">Its longest side is reduced to so many pixels.</param>
-    private static async Task<IResult> Add(string id, HttpContext context, OpenScenes scenes, KeptPictureStore pictures, string? name = null, int? side = null)
+    private static async Task<IResult> Add(string id, HttpContext context, OpenScenes scenes, KeptPictureStore pictures, PictureTurns turns, string? name = null, int? side = null)
     {
         await scenes.Get(id);
         if (side is < 1 or > ImageCheck.MostSide)
@@ -42,25 +39,25 @@ internal static class MaterialPictureCalls
             throw new Refusal(Refusals.NotUnderstood, $"The longest side of a picture has 1 to {ImageCheck.MostSide} pixels.");
         }
 
-        using var body = new MemoryStream();
-        await context.Request.Body.CopyToAsync(body, context.RequestAborted);
-        await Free.WaitAsync(context.RequestAborted);
-        try
+        var image = await Looked(context, turns, side);
+        var called = Rename.Nearest(name, "Picture");
+        if (!await pictures.Keep(id, image.Blob, called, image.Width, image.Height))
         {
-            var image = ImageCheck.Read(body.ToArray(), side);
-            var called = Rename.Nearest(name, "Picture");
-            if (!await pictures.Keep(id, image.Blob, called, image.Width, image.Height))
-            {
-                throw new Refusal(Refusals.TooLarge, $"A scene keeps at most {KeptPictureStore.Most} pictures. Let some go first.");
-            }
+            throw new Refusal(Refusals.TooLarge, $"A scene keeps at most {KeptPictureStore.Most} pictures. Let some go first.");
+        }
 
-            var answer = new PictureAnswer(image.Blob.Hash, called, image.Width, image.Height, image.Blob.Bytes.Length, image.Blob.MediaType, image.Notes.Count == 0 ? null : image.Notes);
-            return Results.Created($"/api/scenes/{id}/pictures/{image.Blob.Hash}", answer);
-        }
-        finally
-        {
-            Free.Release();
-        }
+        var answer = new PictureAnswer(image.Blob.Hash, called, image.Width, image.Height, image.Blob.Bytes.Length, image.Blob.MediaType, image.Notes.Count == 0 ? null : image.Notes);
+        return Results.Created($"/api/scenes/{id}/pictures/{image.Blob.Hash}", answer);
+    }
+
+    /// <summary>Looks at the picture of a call, in turn: it lies on disk until its person's turn has come.</summary>
+    private static async Task<CheckedImage> Looked(HttpContext context, PictureTurns turns, int? side)
+    {
+        await using var upload = await Upload.Of(context);
+        var stopped = context.RequestAborted;
+        using var turn = await turns.Of(Person.Of(context), upload.Length + upload.Peek(ImageCheck.Takes), stopped);
+        var bytes = await upload.Bytes(stopped);
+        return await Task.Run(() => ImageCheck.Read(bytes, side, stopped), stopped);
     }
 
     private static async Task<IResult> Read(string id, string hash, HttpContext context, BlobStore blobs)

@@ -157,9 +157,8 @@ internal static class StillCalls
 
     private static async Task<byte[]> Bytes(HttpContext context)
     {
-        using var into = new MemoryStream((int)Math.Clamp(context.Request.ContentLength ?? 0, 0, MostBytes));
-        await context.Request.Body.CopyToAsync(into, context.RequestAborted);
-        return into.Length == into.Capacity ? into.GetBuffer() : into.ToArray();
+        await using var upload = await Upload.Of(context);
+        return await upload.Bytes(context.RequestAborted);
     }
 
     private static JsonElement Said(string? madeOf)

@@ -15,6 +15,8 @@ internal static class Limits
     public const string Scenes = "scenes";
     public const string Uploads = "uploads";
 
+    private const int MostComing = 4;
+
     public static void Add(IServiceCollection services, IConfiguration configuration) => services.AddRateLimiter(options =>
     {
         options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
@@ -26,16 +28,22 @@ internal static class Limits
         };
         Add(options, Edits, configuration.GetValue("Limits:Edits", 5_000));
         Add(options, Scenes, configuration.GetValue("Limits:Scenes", 500));
-        Add(options, Uploads, configuration.GetValue("Limits:Uploads", 250));
+        Add(options, Uploads, configuration.GetValue("Limits:Uploads", 250), MostComing);
     });
 
-    private static void Add(RateLimiterOptions options, string name, int atOnce) => options.AddPolicy(name, context => RateLimitPartition.GetTokenBucketLimiter(
+    /// <param name="together">How many of them one person may have under way; others wait before they are read.</param>
+    private static void Add(RateLimiterOptions options, string name, int atOnce, int? together = null) => options.AddPolicy(name, context => RateLimitPartition.Get(
         Person.IsKnown(context) ? Person.Of(context) : context.Connection.RemoteIpAddress?.ToString() ?? "somebody",
-        _ => new TokenBucketRateLimiterOptions
+        _ =>
         {
-            TokenLimit = atOnce,
-            TokensPerPeriod = Math.Max(1, atOnce / 50),
-            ReplenishmentPeriod = TimeSpan.FromSeconds(1),
-            QueueLimit = 0,
+            var often = new TokenBucketRateLimiter(new()
+            {
+                TokenLimit = atOnce,
+                TokensPerPeriod = Math.Max(1, atOnce / 50),
+                ReplenishmentPeriod = TimeSpan.FromSeconds(1),
+                QueueLimit = 0,
+            });
+            return together is not { } most ? often
+                : RateLimiter.CreateChained(often, new ConcurrencyLimiter(new() { PermitLimit = most, QueueLimit = atOnce }));
         }));
 }

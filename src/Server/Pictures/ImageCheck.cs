@@ -1,3 +1,4 @@
+using System.Runtime.InteropServices;
 using CalmPivot.Core;
 using CalmPivot.Server.Store;
 using SkiaSharp;
@@ -16,19 +17,34 @@ public static class ImageCheck
 {
     public const int MostBytes = 32 * 1024 * 1024;
     public const int MostSide = 8_192;
+    public const long MostPixels = 40_000_000;
+    private const int BytesEach = 4;
     private const int Quality = 92;
 
     /// <summary>Width and height of a picture as its head says; null: it is none, or larger than what is taken.</summary>
     public static (int Width, int Height)? SizeOf(byte[] bytes)
     {
-        using var data = SKData.CreateCopy(bytes);
-        using var codec = SKCodec.Create(data);
-        return codec is { Info: { Width: > 0 and <= MostSide, Height: > 0 and <= MostSide } info } ? (info.Width, info.Height) : null;
+        using var data = Wrapped(bytes, out var held);
+        using (held)
+        {
+            using var codec = SKCodec.Create(data);
+            return codec is { Info: { Width: > 0 and <= MostSide, Height: > 0 and <= MostSide } info } ? (info.Width, info.Height) : null;
+        }
+    }
+
+    /// <summary>What looking at a picture takes in bytes, by its head; 0: it is none, or is refused before it takes anything.</summary>
+    public static long Takes(Stream picture)
+    {
+        using var stream = new SKManagedStream(picture, disposeManagedStream: false);
+        using var codec = SKCodec.Create(stream);
+        return codec is null || codec.Info.Width > MostSide || codec.Info.Height > MostSide || Fitting(codec) is not { } size ? 0
+            : (Upright.IsSo(codec.EncodedOrigin) ? 1L : 2L) * BytesEach * size.Width * size.Height;
     }
 
     /// <param name="side">The longest side that it is reduced to; null: as it is.</param>
     /// <exception cref="Refusal">unsupported-file, broken-file, too-large.</exception>
-    public static CheckedImage Read(byte[] bytes, int? side = null)
+    /// <exception cref="OperationCanceledException">The caller has gone.</exception>
+    public static CheckedImage Read(byte[] bytes, int? side = null, CancellationToken stopped = default)
     {
         ArgumentNullException.ThrowIfNull(bytes);
         if (bytes.Length == 0)
@@ -36,8 +52,16 @@ public static class ImageCheck
             throw new Refusal(Refusals.BrokenFile, "The picture is empty. Choose another file.");
         }
 
-        using var data = SKData.CreateCopy(bytes);
-        using var codec = SKCodec.Create(data) ?? throw Unsupported();
+        using var data = Wrapped(bytes, out var held);
+        using (held)
+        {
+            using var codec = SKCodec.Create(data) ?? throw Unsupported();
+            return Read(bytes, codec, side, stopped);
+        }
+    }
+
+    private static CheckedImage Read(byte[] bytes, SKCodec codec, int? side, CancellationToken stopped)
+    {
         if (codec.EncodedFormat is not (SKEncodedImageFormat.Png or SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Webp))
         {
             throw Unsupported();
@@ -49,27 +73,106 @@ public static class ImageCheck
             throw new Refusal(Refusals.TooLarge, $"The picture has {info.Width} × {info.Height} pixels; at most {MostSide} a side are taken. Make it smaller first.");
         }
 
+        if (codec.EncodedFormat == SKEncodedImageFormat.Jpeg && !IsWholeJpeg(bytes, info.Width, info.Height))
+        {
+            throw Broken();
+        }
+
+        var size = Fitting(codec) ?? throw new Refusal(
+            Refusals.TooLarge,
+            $"The picture has {info.Width} × {info.Height} pixels, {(long)info.Width * info.Height / 1_000_000} million; of its kind at most {Most(codec) / 1_000_000} million are taken. Make it smaller first.");
         List<string> notes = [];
         if (codec.FrameCount > 1)
         {
             notes.Add($"Of the {codec.FrameCount} pictures of this moving one, the first was taken.");
         }
 
-        using var decoded = Decoded(codec);
-        using var upright = Upright(decoded, codec.EncodedOrigin);
-        using var kept = side is { } most && Math.Max(upright.Width, upright.Height) > most ? Reduced(upright, Math.Max(1, most)) : upright.Copy();
-        using var image = SKImage.FromBitmap(kept);
-        var opaque = IsOpaque(kept);
+        if (size != info.Size)
+        {
+            notes.Add($"It was reduced from {info.Width} × {info.Height} pixels, since at most {Most(codec) / 1_000_000} million are taken.");
+        }
 
-        // In the two forms that every reader of glTF takes.
-        var jpeg = opaque && codec.EncodedFormat != SKEncodedImageFormat.Png;
-        using var encoded = image.Encode(jpeg ? SKEncodedImageFormat.Jpeg : SKEncodedImageFormat.Png, Quality);
-        return new(BlobStore.Of(jpeg ? "image/jpeg" : "image/png", encoded.ToArray()), kept.Width, kept.Height, notes);
+        // Two copies at most, and each is let go as soon as the next is there.
+        var kept = Decoded(codec, size);
+        try
+        {
+            if (!Upright.IsSo(codec.EncodedOrigin))
+            {
+                kept = Instead(kept, Upright.Of(kept, codec.EncodedOrigin, stopped));
+            }
+
+            if (side is { } most && Math.Max(kept.Width, kept.Height) > most)
+            {
+                kept = Instead(kept, Reduced(kept, Math.Max(1, most)));
+            }
+
+            stopped.ThrowIfCancellationRequested();
+            using var pixels = kept.PeekPixels();
+
+            // In the two forms that every reader of glTF takes.
+            var jpeg = IsOpaque(kept) && codec.EncodedFormat != SKEncodedImageFormat.Png;
+            using var encoded = pixels.Encode(jpeg ? SKEncodedImageFormat.Jpeg : SKEncodedImageFormat.Png, Quality) ?? throw Broken();
+            stopped.ThrowIfCancellationRequested();
+            return new(BlobStore.Of(jpeg ? "image/jpeg" : "image/png", encoded.ToArray()), kept.Width, kept.Height, notes);
+        }
+        finally
+        {
+            kept.Dispose();
+        }
     }
 
-    private static SKBitmap Decoded(SKCodec codec)
+    /// <summary>Without a copy, as long as what is held is.</summary>
+    private static SKData Wrapped(byte[] bytes, out IDisposable held)
     {
-        var info = new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, SKAlphaType.Unpremul, SKColorSpace.CreateSrgb());
+        var pinned = new Pinned(bytes);
+        held = pinned;
+        return SKData.Create(pinned.Address, bytes.Length);
+    }
+
+    private sealed class Pinned(byte[] bytes) : IDisposable
+    {
+        private GCHandle _handle = GCHandle.Alloc(bytes, GCHandleType.Pinned);
+
+        public IntPtr Address => _handle.AddrOfPinnedObject();
+
+        public void Dispose() => _handle.Free();
+    }
+
+    private static SKBitmap Instead(SKBitmap former, SKBitmap now)
+    {
+        former.Dispose();
+        return now;
+    }
+
+    /// <summary>How many pixels are taken of what has to be turned, which needs two copies, and of anything else.</summary>
+    private static long Most(SKCodec codec) => Upright.IsSo(codec.EncodedOrigin) ? MostPixels : PictureTurns.MostBytes / (2 * BytesEach);
+
+    /// <summary>The size that a picture is read in: its own, or one that it can be reduced to while it is read; null: it cannot, and is too large.</summary>
+    private static SKSizeI? Fitting(SKCodec codec)
+    {
+        var (size, most) = (codec.Info.Size, Most(codec));
+        for (var eighths = 8; eighths > 0; eighths--)
+        {
+            var fitting = eighths == 8 ? size : codec.GetScaledDimensions(eighths / 8f);
+            if ((long)fitting.Width * fitting.Height <= most)
+            {
+                return fitting;
+            }
+        }
+
+        return null;
+    }
+
+    /// <summary>
+    /// Whether a JPEG has its end, and at least a bit for each of its blocks of eight by eight pixels: readers fill up what is missing in grey and say nothing.
+    /// Source: ITU-T T.81, EOI, and the least length of a code.
+    /// </summary>
+    private static bool IsWholeJpeg(byte[] bytes, int width, int height) =>
+        bytes.AsSpan().LastIndexOf((ReadOnlySpan<byte>)[0xFF, 0xD9]) >= 0 && bytes.Length * 8L >= ((width + 7L) / 8) * ((height + 7L) / 8);
+
+    private static SKBitmap Decoded(SKCodec codec, SKSizeI size)
+    {
+        var info = new SKImageInfo(size.Width, size.Height, SKColorType.Rgba8888, SKAlphaType.Unpremul, SKColorSpace.CreateSrgb());
         var bitmap = new SKBitmap(info);
         if (codec.GetPixels(info, bitmap.GetPixels()) is SKCodecResult.Success)
         {
@@ -77,39 +180,7 @@ public static class ImageCheck
         }
 
         bitmap.Dispose();
-        throw new Refusal(Refusals.BrokenFile, "The picture is damaged or cut short. Choose another file.");
-    }
-
-    /// <summary>Cameras write pictures lying on their side, and say so beside.</summary>
-    private static SKBitmap Upright(SKBitmap bitmap, SKEncodedOrigin origin)
-    {
-        if (origin is SKEncodedOrigin.TopLeft or SKEncodedOrigin.Default)
-        {
-            return bitmap.Copy();
-        }
-
-        var turned = origin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
-        var (w, h) = turned ? (bitmap.Height, bitmap.Width) : (bitmap.Width, bitmap.Height);
-        var upright = new SKBitmap(new SKImageInfo(w, h, SKColorType.Rgba8888, SKAlphaType.Unpremul));
-        for (var y = 0; y < h; y++)
-        {
-            for (var x = 0; x < w; x++)
-            {
-                var (fromX, fromY) = origin switch
-                {
-                    SKEncodedOrigin.TopRight => (w - 1 - x, y),
-                    SKEncodedOrigin.BottomRight => (w - 1 - x, h - 1 - y),
-                    SKEncodedOrigin.BottomLeft => (x, h - 1 - y),
-                    SKEncodedOrigin.LeftTop => (y, x),
-                    SKEncodedOrigin.RightTop => (y, w - 1 - x),
-                    SKEncodedOrigin.RightBottom => (h - 1 - y, w - 1 - x),
-                    _ => (h - 1 - y, x),
-                };
-                upright.SetPixel(x, y, bitmap.GetPixel(fromX, fromY));
-            }
-        }
-
-        return upright;
+        throw Broken();
     }
 
     private static SKBitmap Reduced(SKBitmap bitmap, int most)
@@ -132,6 +203,8 @@ public static class ImageCheck
 
         return true;
     }
+
+    private static Refusal Broken() => new(Refusals.BrokenFile, "The picture is damaged or cut short. Choose another file.");
 
     private static Refusal Unsupported() => new(Refusals.UnsupportedFile, "This is no picture that can be read. Choose a PNG, JPEG or WebP file.");
 }
