@@ -13,7 +13,7 @@ namespace CalmPivot.Exchange.Tests;
 /// <summary>Lists of shots go out as tables and timelines and come in again, from here and from elsewhere.</summary>
 public sealed class ShotListTests
 {
-    private static readonly string[] Words = ["Dome", "Room, large", "The \"lens\"", "Zwölf ✓", "a;b", " padded", "=1+1", "two\nlines"];
+    private static readonly string[] Words = ["=HYPERLINK(\"http://example.org\",\"here\")", "@SUM(A1)", "+1+cmd|' /C calc'!A0", "-2", "'=said so", "''@", "＝1", "Dome", "Room, large", "The \"lens\"", "Zwölf ✓", "a;b", " padded", "=1+1", "two\nlines"];
 
     private static readonly Gen<SceneDocument> Shot = Gen.Select(Gen.Int[0, 1_000_000], Gen.Int[1, 9], Some.Of(24.0, 25, 30, 23.976, 60)).Select((seed, count, fps) =>
     {
@@ -55,6 +55,16 @@ public sealed class ShotListTests
             Assert.Empty(Batch.Run(scene, [edit]).Change.All);
         },
         iter: 60);
+
+    [Fact]
+    public void No_text_of_a_table_is_computed_by_a_spreadsheet() => Shot.Sample(scene =>
+    {
+        using var csv = new CsvHelper.CsvReader(new StringReader(CsvShots.Write(scene)), System.Globalization.CultureInfo.InvariantCulture);
+        while (csv.Read())
+        {
+            Assert.All(csv.Parser.Record!, field => Assert.False(field.Length > 0 && "=+-@\t\r\n＝＋－＠".Contains(field[0], StringComparison.Ordinal), field));
+        }
+    });
 
     [Theory]
     [InlineData("csv")]

@@ -52,7 +52,7 @@ public static class CsvShots
             var fps = scene.Timing.Fps.ToString(CultureInfo.InvariantCulture);
             foreach (var (shot, reading) in ListedShot.Of(scene).Zip(ShotReading.All(scene)))
             {
-                Line(shot.Number!, shot.Name, Figure(reading.Frames), fps, Figure(reading.First), reading.Code, shot.Camera!, shot.Note!, shot.Colour!);
+                Line(Text(shot.Number), Text(shot.Name), Figure(reading.Frames), fps, Figure(reading.First), reading.Code, Text(shot.Camera), Text(shot.Note), Text(shot.Colour));
             }
         }
 
@@ -149,7 +149,7 @@ public static class CsvShots
 
     private static void Add(CsvReader csv, Dictionary<string, int> at, double fps, List<ListedShot> shots, SortedSet<string> notes)
     {
-        string? Field(string column) => at.TryGetValue(column, out var place) ? csv.GetField(place)?.Trim() : null;
+        string? Field(string column) => at.TryGetValue(column, out var place) && csv.GetField(place)?.Trim() is { } said ? PlainText.Unmarked(said) : null;
         var name = Field("name");
         if (name is null or "")
         {
@@ -176,8 +176,10 @@ public static class CsvShots
             }
         }
 
-        shots.Add(InScene.Fitting(new(name, Field("number"), frames, Field("camera"), at.TryGetValue("note", out var note) ? csv.GetField(note) : null, Field("colour")), notes));
+        shots.Add(InScene.Fitting(new(name, Field("number"), frames, Field("camera"), at.TryGetValue("note", out var note) && csv.GetField(note) is { } noted ? PlainText.Unmarked(noted) : null, Field("colour")), notes));
     }
+
+    private static string Text(string? text) => PlainText.Marked(text ?? "");
 
     private static string Figure(int number) => number.ToString(CultureInfo.InvariantCulture);
 
