@@ -42,7 +42,8 @@ public sealed class PictureTurnsLaws
             order.Add(first.Caller);
             first.Turn.Result.Dispose();
         }
-    });
+    },
+    iter: 30);
 
     [Fact]
     public async Task Somebody_elses_picture_waits_for_one_at_most()
