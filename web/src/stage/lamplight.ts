@@ -1,7 +1,7 @@
 import { DirectionalLight, Group, PointLight, SpotLight, Vector3, type Light, type Sphere } from 'three';
 import type { LampReading } from '../core/answers';
 import './falloff';
-import { take } from './colour';
+import { take } from './inked';
 
 export type Shining = DirectionalLight | SpotLight | PointLight;
 

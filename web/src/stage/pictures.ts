@@ -9,7 +9,7 @@ import { edgesOf } from './edges';
 import { Materials } from './shading';
 import { type Shading } from '../state/shadings';
 import { Spheres } from './spheres';
-import { take } from './colour';
+import { take } from './inked';
 
 /** One part of a node at its place in a batch. */
 export class Entry implements Member {

@@ -13,7 +13,7 @@ import {
 import type { Surface, TextureUse } from '../core/answers';
 import type { Shading } from '../state/shadings';
 import { Textures } from './textures';
-import { take } from './colour';
+import { take } from './inked';
 import type { Colour } from '../core/colour';
 
 /** How things without a material look; the core says the same. */
