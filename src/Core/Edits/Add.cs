@@ -104,13 +104,8 @@ public sealed record Add(
             + (At is null || Where == AddWhere.Around ? "" : $" at {At.Words(say)}");
     }
 
-    /// <summary>Those of the picked that do not ride on others of them: what rides along gets none of its own.</summary>
-    private List<string> Hosts(IScene scene)
-    {
-        var draft = new SceneDraft(scene);
-        List<string> there = [.. Nodes.Distinct().Where(id => draft.Find(id) is not null)];
-        return [.. there.Where(id => !draft.Ancestors(draft.Get(id)).Any(a => there.Contains(a.Id)))];
-    }
+    /// <summary>What rides along with another one gets none of its own.</summary>
+    private List<string> Hosts(IScene scene) => [.. Targets.Tops(new(scene), Nodes).Select(host => host.Id)];
 
     /// <summary>The name that the one gets; of several, the one they have in common.</summary>
     private string NameOf(Speaker say, List<string> hosts) => hosts.Count == 1 && say.Scene.Find(hosts[0]) is { } host

@@ -37,7 +37,7 @@ public sealed record CarryAlong(IReadOnlyList<Carried> Of) : Edit
             }
 
             var carried = cheat.Value with { Numbers = [.. cheat.Value.Numbers.Zip(by, (value, more) => value + more)] };
-            if (CheatChannel.Of(name)?.Takes(draft.GetCheatable(of), carried) != true)
+            if (CheatChannel.Of(name) is not { IsAmount: true } channel || !channel.Takes(draft.GetCheatable(of), carried))
             {
                 throw new Refusal(Refusals.NotUnderstood, $"“{draft.GetCheatable(of).Name}” cannot be carried along in {Shot.TitleOf(draft, shot)}: what would come out is no value of this.");
             }
@@ -81,7 +81,7 @@ public sealed record CarryAlong(IReadOnlyList<Carried> Of) : Edit
 
             foreach (var cheat in scene.CheatsOn(id).Where(c => c.Shot != scope.Shot && !anew.Contains(c.Id)).OrderBy(c => c.Id, StringComparer.Ordinal))
             {
-                if (CheatChannel.Of(cheat.Channel) is { } channel && channel.Read(before) is { } from && channel.Read(after) is { } to
+                if (CheatChannel.Of(cheat.Channel) is { IsAmount: true } channel && channel.Read(before) is { } from && channel.Read(after) is { } to
                     && !from.IsAbout(to) && from.Word == to.Word && cheat.Value.Word == to.Word && from.Numbers.Length == cheat.Value.Numbers.Length && !to.Numbers.IsEmpty)
                 {
                     carried.Add(new(cheat.Shot, id, cheat.Channel, [.. to.Numbers.Zip(from.Numbers, (now, was) => now - was)]));

@@ -43,10 +43,10 @@ internal static class DoneWords
     private static (string Said, string Besides) Of(Edit edit, IScene before, SceneDraft done)
     {
         var edited = edit.Edited.Distinct().ToList();
-        var own = edited.Where(done.LeftOut.Contains).ToList();
+        var own = edit.Picked.Distinct().Where(done.LeftOut.Contains).ToList();
         var (was, moves) = (new SceneDraft(done.Below), edit is Move or Rotate or Scale);
         var stayed = edited.Count > 1 ? edited.Where(id => !done.LeftOut.Contains(id) && Stayed(id, was, done, moves, edit.IsOfShots)).ToList() : [];
-        if (own.Count + stayed.Count == edited.Count)
+        if (own.Count + stayed.Count is 0 || edit.Picked.Concat(edited).All(id => own.Contains(id) || stayed.Contains(id)))
         {
             return (edit.Say(new(before)), "");
         }

@@ -69,7 +69,7 @@ public sealed record Mirror(
     }
 
     public override IReadOnlyList<string> Elsewhere(IScene scene, bool done) => MadeOtherwise.InWords(
-        scene, this, new(scene), several => done ? $"{(several ? "were" : "was")} not mirrored as here" : $"{(several ? "have" : "has")} of {(several ? "their" : "its")} own, and {(several ? "are" : "is")} not mirrored as here");
+        scene, this, new(scene), several => $"{(done ? several ? "were" : "was" : several ? "are" : "is")} not mirrored as here, where {(several ? "they, or what carries them, stand" : "it, or what carries it, stands")} otherwise");
 
     public override string Say(Speaker say) => say.Did(Manner(say)!.Value, Nodes);
 

@@ -21,6 +21,7 @@ public sealed class CheatChannel
     public const string OfSurroundings = "surroundings";
     public const string Exposure = "exposure";
 
+    private const string OfColor = "light.color";
     private const string OfConstraint = "constraint:";
     private const string OfMaterial = "material:";
     private const int MostSlots = 65_536;
@@ -75,6 +76,9 @@ public sealed class CheatChannel
 
     /// <summary>Whether it says where a node stands; of constraints their offsets.</summary>
     public bool IsPlace => Part == Parts.Placement || Name.EndsWith(".offset", StringComparison.Ordinal);
+
+    /// <summary>Whether something can be added to its numbers; the shares of a colour are none that others are carried along by.</summary>
+    public bool IsAmount => Name != OfColor;
 
     /// <summary>Whether it is of the scene as a whole, and not of something in it.</summary>
     public bool IsOfScene => Name is OfSurroundings or Exposure;

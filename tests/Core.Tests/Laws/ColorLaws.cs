@@ -67,6 +67,9 @@ public sealed class ColorLaws
         Assert.Contains($"colour {color}", sentence, StringComparison.Ordinal);
         var cheat = Assert.Single(scene.CheatsOf("one"));
         Assert.Equal(cheat.Value, WireJson.Read<CheatValue>(WireJson.Write(cheat.Value)));
+        // A difference of colours is nothing that another shot is carried along by.
+        Assert.Null(CarryAlong.Offered(scene, Batch.Run(scene, [new SetLight(["lamp"], Color: Color.Of(new Vec3(0.1, 0.2, 0.3)))]).Change, Scope.Every));
+        Assert.Equal(Refusals.NotUnderstood, scene.Refused(new CarryAlong([new("one", "lamp", "light.color", [1, 1, 1])])).Word);
         scene.Apply(Batch.Run(scene, [new Everywhere("one")]).Change);
         Assert.Equal(color, scene.Find("lamp")!.Light!.Color);
         Assert.Empty(scene.CheatsOf("one"));

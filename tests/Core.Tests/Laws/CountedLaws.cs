@@ -94,7 +94,7 @@ public sealed class CountedLaws
             Add add => new(change.Nodes.Count(n => n.Before is null), null),
             Edits.Group => new(1, New(change)?.Name, "groups"),
             Ungroup ungroup => Names(before, Surely(ungroup.Nodes.Where(id => after.FindAny(id) is null))),
-            Spread spread => Names(before, Surely(spread.Nodes)),
+            Spread spread => Names(before, [.. spread.Nodes.Distinct().Select(id => (id, !MayBePassedOver(id)))]),
             SetRule rule => new(1, before.FindAny(rule.Collection)!.Name),
             SetMaterial { Name: null } material => new(1, before.FindAny(material.Material)!.Name),
             RemoveMaterial material => new(1, before.FindAny(material.Material)!.Name),
