@@ -27,10 +27,10 @@ export function startPlan(plan: Plan): void {
 }
 
 /** Keeps edits at once where they do nothing besides; else what they would do is said first, and a second press keeps them. */
-export function keepIfSure(says: string, ...edits: Edit[]): void {
+export function keepIfSure(says: [before: string, after: string], of: string[], ...edits: Edit[]): void {
   const { plan } = get();
-  if (plan?.kind === 'sure' && plan.says === says) keepPlan();
-  else startIfSure({ kind: 'sure', says, edits }, () => session.keep(...edits));
+  if (plan?.kind === 'sure' && JSON.stringify(plan.edits) === JSON.stringify(edits)) keepPlan();
+  else startIfSure({ kind: 'sure', says, of, edits }, () => session.keep(...edits));
 }
 
 /** Begins to prepare something where there is something to be said of it beforehand; else it is done at once. What cannot be done is tried otherwise. */

@@ -112,9 +112,3 @@ export function sayStep(verb: Verb, size: number): string {
   if (verb === 'scale') return `${Math.round(size * 1000) / 10} %`;
   return session.core.sayLength(size);
 }
-
-/** What is picked, in the middle of a sentence. */
-export function pickedInWords(): string {
-  const { selection, byId } = get();
-  return selection.length === 1 ? (byId.get(selection[0]!)?.name ?? '') : `${selection.length} objects`;
-}

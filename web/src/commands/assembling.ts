@@ -1,5 +1,4 @@
 import { ask, keepIfSure, keepPlan, startIfSure, startPlan, usualStep } from '../acts/planning';
-import { pickedInWords } from '../acts/words';
 import { newCollection, startCollecting } from '../acts/collecting';
 import { again, madeBy } from '../acts/plans';
 import { kept } from '../acts/keeping';
@@ -122,7 +121,7 @@ export const buildingCommands: Command[] = [
     also: 'split loose parts mesh',
     keys: [],
     not: nothingPicked,
-    act: () => keepIfSure(`Separate ${pickedInWords()} into pieces`, { do: 'separate', nodes: get().selection }),
+    act: () => keepIfSure(['Separate', 'into pieces'], get().selection, { do: 'separate', nodes: get().selection }),
   },
   {
     id: 'join',

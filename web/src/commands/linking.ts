@@ -17,8 +17,11 @@ export function startMount(): void {
 
 /** Stores what constraints of an object yield; what that does elsewhere is said first. */
 export function bake(node: string, how: { upTo?: string; off?: boolean } = {}): void {
-  const name = get().byId.get(node)?.name ?? '';
-  keepIfSure(`Bake ${how.upTo ? 'constraints' : 'all constraints'} of ${name}`, { do: 'bake', nodes: [node], ...how });
+  keepIfSure([`Bake ${how.upTo ? 'constraints' : 'all constraints'} of`, ''], [node], {
+    do: 'bake',
+    nodes: [node],
+    ...how,
+  });
 }
 
 export function startDrive(): void {

@@ -2,7 +2,6 @@ import { isRefusal, type Channel, type Vec3, type Edit } from '../core/answers';
 import { aboutOf, spaceOf } from '../acts/edits';
 import { keepIfSure } from '../acts/planning';
 import { session } from '../acts/session';
-import { pickedInWords } from '../acts/words';
 import { get, set, type Picking } from '../state/store';
 import { nothingPicked, type Command } from './command';
 const fewPicked = () => (get().selection.length < 2 ? 'Pick two objects or more; the last is the lead.' : null);
@@ -63,12 +62,12 @@ export function mirror(axis: 'x' | 'y' | 'z', how: 'mirror' | 'turn', alone = tr
   const verb = state.verb === 'scale' ? 'scale' : 'rotate';
   const about = aboutOf(state.abouts[verb], state);
   const edit: Edit = { do: 'mirror', nodes: state.selection, axis, space, about, how };
-  if (alone) keepIfSure(`Mirror ${pickedInWords()} across ${axis.toUpperCase()}`, edit);
+  if (alone) keepIfSure(['Mirror', `across ${axis.toUpperCase()}`], state.selection, edit);
   return edit;
 }
 
 export function takeShearOut(): void {
-  keepIfSure(`Take the shear out of ${pickedInWords()}`, { do: 'dropShear', nodes: get().selection });
+  keepIfSure(['Take the shear out of', ''], get().selection, { do: 'dropShear', nodes: get().selection });
 }
 
 /** Common alignments in one press, to the lead. */

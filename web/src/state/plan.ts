@@ -44,7 +44,7 @@ export type Plan =
   | { kind: 'remove'; children: 'with' | 'lift' }
   | { kind: 'join'; others: 'follow' | 'keep' }
   /** Something that is wanted already, and does more than it says. */
-  | { kind: 'sure'; says: string; edits: Edit[] }
+  | { kind: 'sure'; says: [before: string, after: string]; of: string[]; edits: Edit[] }
   /** A constraint, or a turn that does not last. What is null is not said yet, or proposed. */
   | {
       kind: 'tie';

@@ -6,9 +6,13 @@ import { useStore } from '../../state/store';
 
 /** What is picked, as the sentence names it. */
 export function Picked() {
-  const name = useStore((s) => s.byId.get(s.selection[0] ?? '')?.name ?? '');
-  const many = useStore((s) => s.selection.length);
-  return <b className="font-semibold">{many === 1 ? middleCut(name, 32) : `${many} objects`}</b>;
+  return <Named ids={useStore((s) => s.selection)} />;
+}
+
+/** One by its name as it is now, several by their number. */
+export function Named({ ids }: { ids: string[] }) {
+  const name = useStore((s) => s.byId.get(ids[0] ?? '')?.name ?? '');
+  return <b className="font-semibold">{ids.length === 1 ? middleCut(name, 32) : `${ids.length} objects`}</b>;
 }
 
 /** Fields of a plan: Enter makes it, Esc leaves it. */

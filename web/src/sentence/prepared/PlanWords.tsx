@@ -13,7 +13,7 @@ import { JoinWords } from './JoinWords';
 import { DriveWords, GiveWords, MountWords } from './MountWords';
 import { RenameWords } from './RenameWords';
 import { TieWords } from './TieWords';
-import { keepOrLeave, Picked } from './PlanParts';
+import { keepOrLeave, Named, Picked } from './PlanParts';
 
 /** The sentence of what is being prepared: it says what Enter will make. */
 export function PlanWords({ plan }: { plan: Plan }) {
@@ -31,7 +31,7 @@ export function PlanWords({ plan }: { plan: Plan }) {
       {plan.kind === 'give' && <GiveWords />}
       {plan.kind === 'drive' && <DriveWords />}
       {plan.kind === 'join' && <JoinWords plan={plan} />}
-      {plan.kind === 'sure' && <span>{plan.says}</span>}
+      {plan.kind === 'sure' && <SureWords plan={plan} />}
       {plan.kind === 'rename' && <RenameWords plan={plan} />}
       <span className="ml-auto flex gap-1.5">
         <button type="button" className="btn" onClick={leavePlan} title="Esc">
@@ -56,6 +56,16 @@ export function PlanWords({ plan }: { plan: Plan }) {
 function lacks(plan: Plan): boolean {
   if (plan.kind === 'under') return plan.waiting;
   return (plan.kind === 'mount' || (plan.kind === 'tie' && plan.link !== 'limit')) && plan.target === null;
+}
+
+function SureWords({ plan }: { plan: PlanOf<'sure'> }) {
+  return (
+    <>
+      <span>{plan.says[0]}</span>
+      <Named ids={plan.of} />
+      <span>{plan.says[1]}</span>
+    </>
+  );
 }
 
 function UnderWords({ plan }: { plan: PlanOf<'under'> }) {
