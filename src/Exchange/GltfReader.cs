@@ -19,24 +19,16 @@ namespace CalmPivot.Exchange;
 /// </summary>
 public static class GltfReader
 {
+    /// <summary>The whole of an upload that is in memory.</summary>
     /// <exception cref="Refusal">unsupported-file, broken-file, too-large; nothing outside the upload has been read.</exception>
-    /// <exception cref="OperationCanceledException">It was stopped.</exception>
-    public static ImportedFile Read(byte[] upload, CancellationToken stopped = default)
+    public static ImportedFile Read(byte[] upload)
     {
-        ArgumentNullException.ThrowIfNull(upload);
-        var container = Container.Open(upload);
-        using var description = Container.Parse(container.Json);
-        try
-        {
-            Inspection.Check(description.RootElement, container);
-            return new Reading(Load(container), description.RootElement, stopped).Run();
-        }
-        catch (Exception e) when (e is not (Refusal or OperationCanceledException))
-        {
-            // Whatever a foreign file brings about in the library or in here, it is the file's fault, not the artist's.
-            throw Container.Broken("it does not keep to glTF 2.0");
-        }
+        using var stream = new MemoryStream(upload);
+        return GltfFile.Open(stream).Read();
     }
+
+    internal static ImportedFile Read(Container container, IReadOnlyList<string> extensions, CancellationToken stopped) =>
+        new Reading(Load(container), container.Description, extensions, stopped).Run();
 
     private static ModelRoot Load(Container container)
     {
@@ -51,8 +43,8 @@ public static class GltfReader
         {
             var context = ReadContext.Create(Resolve);
             context.Validation = ValidationMode.Strict;
-            using var stream = new MemoryStream(container.Glb ?? container.Json);
-            return container.Glb is null ? context.ReadTextSchema2(stream) : context.ReadBinarySchema2(stream);
+            using var stream = new MemoryStream(container.Description.Json);
+            return context.ReadTextSchema2(stream);
         }
         catch (Exception e) when (e.GetBaseException() is Refusal refusal)
         {
@@ -61,7 +53,7 @@ public static class GltfReader
     }
 
     /// <summary>One reading of one file.</summary>
-    private sealed class Reading(ModelRoot model, JsonElement description, CancellationToken stopped)
+    private sealed class Reading(ModelRoot model, Description description, IReadOnlyList<string> extensions, CancellationToken stopped)
     {
         private readonly List<Node> _nodes = [];
         private List<Collection> _collections = [];
@@ -81,8 +73,9 @@ public static class GltfReader
         public ImportedFile Run()
         {
             NoteWhatIsLost();
-            var roots = (model.DefaultScene ?? (model.LogicalScenes.Count > 0 ? model.LogicalScenes[0] : null))?.VisualChildren.ToList()
-                ?? [.. model.LogicalNodes.Where(n => n.VisualParent is null)];
+            var roots = model.LogicalScenes.Count > 0
+                ? description.Tops[model.DefaultScene?.LogicalIndex ?? 0].Select(top => model.LogicalNodes[top]).ToList()
+                : WithoutParent();
             if (model.LogicalScenes.Count > 1)
             {
                 _notes.Add($"Of {model.LogicalScenes.Count} scenes in the file, the one it shows first was taken.");
@@ -147,6 +140,50 @@ public static class GltfReader
             }
         }
 
+        private (int Node, JsonObject? Own) _latest = (-1, null);
+
+        /// <summary>Of each node whether its extras were looked at for being a helper or a lens, and what was found.</summary>
+        private readonly Helps[] _helps = new Helps[model.LogicalNodes.Count];
+
+        [Flags]
+        private enum Helps : byte
+        {
+            Known = 1,
+            Helper = 2,
+            Lens = 4,
+        }
+
+        /// <summary>What our own files say of a node.</summary>
+        private JsonObject? OwnOf(Gltf.Node node)
+        {
+            if (_latest.Node != node.LogicalIndex)
+            {
+                _latest = (node.LogicalIndex, description.ExtrasOf(node.LogicalIndex)?[OwnForm.Key] as JsonObject);
+            }
+
+            return _latest.Own;
+        }
+
+        private bool Is(Gltf.Node node, Helps what)
+        {
+            ref var helps = ref _helps[node.LogicalIndex];
+            if (helps == 0)
+            {
+                var own = description.ExtrasOf(node.LogicalIndex)?[OwnForm.Key] as JsonObject;
+                bool Says(string word) => own?[word]?.GetValueKind() == JsonValueKind.True;
+                helps = Helps.Known | (Says("helper") ? Helps.Helper : 0) | (Says("lens") ? Helps.Lens : 0);
+            }
+
+            return helps.HasFlag(what);
+        }
+
+        /// <summary>What is nobody's child, of a file that has no scene.</summary>
+        private List<Gltf.Node> WithoutParent()
+        {
+            var children = model.LogicalNodes.SelectMany(node => node.VisualChildren).ToHashSet();
+            return [.. model.LogicalNodes.Where(node => !children.Contains(node))];
+        }
+
         private static MaterialChoice Checked(MaterialChoice choice) => choice.Said is { } said ? choice with { Said = said with { Surface = said.Surface.Checked() } } : choice;
 
         /// <summary>The material of a mesh; where our own files say that there is none, none.</summary>
@@ -167,7 +204,7 @@ public static class GltfReader
             var content = source;
 
             // A helper of our own files carries a part of the matrix that one node cannot hold.
-            if (source.VisualChildren.ToList() is [var only] && OwnForm.Of(only)?["helper"]?.GetValueKind() == JsonValueKind.True)
+            if (source.VisualChildren.ToList() is [var only] && Is(only, Helps.Helper))
             {
                 local *= LocalOf(only);
                 content = only;
@@ -177,7 +214,7 @@ public static class GltfReader
             var placement = PlacementOf(source, parent, local, name);
             var node = new Node(OwnScene.Fresh(), name, KindOf(content), parent, rank, placement, null, null, [], null, null, Switches.Default);
             node = WithOwn(Fill(node, content), source);
-            if (OwnForm.Of(source) is { } tied && OwnForm.Read<Constraint[]>(tied["constraints"]) is { Length: > 0 } constraints && OwnForm.Read<PlacementPatch>(tied["placement"]) is { } stored)
+            if (OwnOf(source) is { } tied && OwnForm.Read<Constraint[]>(tied["constraints"]) is { Length: > 0 } constraints && OwnForm.Read<PlacementPatch>(tied["placement"]) is { } stored)
             {
                 _tied[node.Id] = (stored.ApplyTo(Placement.Default), constraints);
             }
@@ -190,7 +227,7 @@ public static class GltfReader
 
         private Node Fill(Node node, Gltf.Node source) => node.Kind switch
         {
-            NodeKind.Mesh => OwnForm.Of(source)?["shape"] is { } shape && ShapeOf(shape) is { } made
+            NodeKind.Mesh => OwnOf(source)?["shape"] is { } shape && ShapeOf(shape) is { } made
                 ? node with { Kind = NodeKind.Shape, Shape = made, Normals = NormalsOf(source), Materials = [.. source.Mesh.Primitives.Take(1).Select(p => IdOf(p.Material))] }
                 : node with
                 {
@@ -205,7 +242,7 @@ public static class GltfReader
         /// <summary>What our own files say of a node beyond glTF: its id, switches, label, memberships, sharing, lens and lamp in full.</summary>
         private Node WithOwn(Node node, Gltf.Node source)
         {
-            if (OwnForm.Of(source) is not { } own)
+            if (OwnOf(source) is not { } own)
             {
                 return node;
             }
@@ -260,7 +297,7 @@ public static class GltfReader
 
         private Placement PlacementOf(Gltf.Node source, string? parent, Affine local, string name)
         {
-            if (OwnForm.Read<PlacementPatch>(OwnForm.Of(source)?["placement"]) is { } patch)
+            if (OwnForm.Read<PlacementPatch>(OwnOf(source)?["placement"]) is { } patch)
             {
                 var own = patch.ApplyTo(Placement.Default);
                 var there = _scene.FrameUnder(parent, Takes.All).Place * local;
@@ -288,7 +325,7 @@ public static class GltfReader
             }
 
             // Plain parts are taken as they are, signs included; anything else is split exactly.
-            if (transform.IsSRT && source.VisualChildren.All(c => OwnForm.Of(c)?["helper"] is null))
+            if (transform.IsSRT && !source.VisualChildren.Any(c => Is(c, Helps.Helper)))
             {
                 var s = transform.Scale;
                 var q = transform.Rotation;
@@ -335,7 +372,7 @@ public static class GltfReader
             Note(model.LogicalAnimations.Count > 0, "Animations");
             Note(model.LogicalMeshes.Any(m => m.Primitives.Any(p => p.MorphTargetsCount > 0)), "Morph targets");
             string[] kept = ["KHR_lights_punctual", "KHR_materials_unlit", "KHR_materials_emissive_strength", "KHR_texture_transform", "KHR_mesh_quantization", "EXT_texture_webp"];
-            foreach (var extension in Inspection.Strings(description, "extensionsUsed").Except(kept))
+            foreach (var extension in extensions.Except(kept))
             {
                 _notes.Add($"The file uses {extension}, which was left out.");
             }
@@ -354,22 +391,22 @@ public static class GltfReader
             }
         }
 
-        private static Core.Shapes.Normals? NormalsOf(Gltf.Node source) =>
-            OwnForm.Read<Core.Shapes.Normals>(OwnForm.Of(source)?["normals"]) is { Angle: >= 0 and <= 180 } normals
+        private Core.Shapes.Normals? NormalsOf(Gltf.Node source) =>
+            OwnForm.Read<Core.Shapes.Normals>(OwnOf(source)?["normals"]) is { Angle: >= 0 and <= 180 } normals
             && Enum.IsDefined(normals.How)
                 ? normals
                 : null;
 
         /// <summary>The helper of our own files by which the camera of a node sees without its scale; null: there is none.</summary>
-        private static Gltf.Node? LensOf(Gltf.Node node) => node.VisualChildren.FirstOrDefault(child => OwnForm.Of(child)?["lens"]?.GetValueKind() == JsonValueKind.True);
+        private Gltf.Node? LensOf(Gltf.Node node) => node.VisualChildren.FirstOrDefault(child => Is(child, Helps.Lens));
 
-        private static Gltf.Camera? CameraOf(Gltf.Node node) =>
+        private Gltf.Camera? CameraOf(Gltf.Node node) =>
             node.Camera ?? (LensOf(node) is { } lens ? lens.Camera ?? lens.VisualChildren.Select(child => child.Camera).FirstOrDefault(camera => camera is not null) : null);
 
-        private static NodeKind KindOf(Gltf.Node node) =>
+        private NodeKind KindOf(Gltf.Node node) =>
             node.Mesh is not null ? NodeKind.Mesh : CameraOf(node) is not null ? NodeKind.Camera : node.PunctualLight is not null ? NodeKind.Light : NodeKind.Group;
 
-        private static string KindWord(Gltf.Node node) => KindOf(node) switch
+        private string KindWord(Gltf.Node node) => KindOf(node) switch
         {
             NodeKind.Mesh => Rename.Nearest(node.Mesh.Name, "Mesh"),
             NodeKind.Camera => "Camera",

@@ -1,6 +1,5 @@
 using System.Numerics;
-using System.Text.Json;
-using System.Text.Json.Nodes;
+using System.Text;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Numbers;
 using CalmPivot.Core.Scene;
@@ -26,7 +25,7 @@ public static class GltfWriter
         SceneDocument scene, IReadOnlyDictionary<string, byte[]> images, bool binary, IReadOnlyList<KeptSelection>? selections = null, CancellationToken stopped = default)
     {
         ArgumentNullException.ThrowIfNull(scene);
-        return Bytes(new Writing(scene, scene.Name, images, stopped).Run(selections ?? []), binary);
+        return Bytes(new Writing(scene, scene.Name, images, stopped).Run(selections ?? []), binary, stopped);
     }
 
     /// <summary>
@@ -37,39 +36,45 @@ public static class GltfWriter
     public static byte[] Write(SceneDocument scene, string shot, IReadOnlyDictionary<string, byte[]> images, bool binary, CancellationToken stopped = default)
     {
         var layer = (ShotScene)Layered.Over(scene, new(shot));
-        return Bytes(new Writing(layer, $"{scene.Name} {layer.Shot!.Title}", images, stopped).Run(OneShot.Of(layer)), binary);
+        return Bytes(new Writing(layer, $"{scene.Name} {layer.Shot!.Title}", images, stopped).Run(OneShot.Of(layer)), binary, stopped);
     }
 
-    private static byte[] Bytes(ModelRoot model, bool binary)
+    private static byte[] Bytes(ModelRoot model, bool binary, CancellationToken stopped)
     {
-        using var stream = new MemoryStream();
-        if (binary)
-        {
-            model.WriteGLB(stream, new WriteSettings { Validation = SharpGLTF.Validation.ValidationMode.Strict });
-            return stream.ToArray();
-        }
-
-        return System.Text.Encoding.UTF8.GetBytes(WithBuffersInside(model));
+        // Put together here, the library makes no second model for it.
+        model.MergeImages();
+        model.MergeBuffers();
+        stopped.ThrowIfCancellationRequested();
+        return binary ? AsGlb(model) : AsText(model);
     }
 
-    private static string WithBuffersInside(ModelRoot model)
+    private static byte[] AsGlb(ModelRoot model)
+    {
+        // Its check of what is written asks of each node at the top whether it is below any other; the official validator holds our files in the laws.
+        using var stream = new MemoryStream();
+        model.WriteGLB(stream, new WriteSettings { Validation = SharpGLTF.Validation.ValidationMode.Skip, ImageWriting = ResourceWriteMode.SatelliteFile });
+        return stream.ToArray();
+    }
+
+    /// <summary>As one text with all data inside, which stands in it by a name until then that is found nowhere else.</summary>
+    private static byte[] AsText(ModelRoot model)
     {
         var files = new Dictionary<string, ArraySegment<byte>>();
         var context = WriteContext.CreateFromDictionary(files).WithTextSettings();
+        context.Validation = SharpGLTF.Validation.ValidationMode.Skip;
         context.ImageWriting = ResourceWriteMode.EmbeddedAsBase64;
-        context.MergeBuffers = true;
         context.JsonIndented = true;
-        context.WriteTextSchema2("scene", model);
-        var json = JsonNode.Parse(files["scene.gltf"].AsSpan())!.AsObject();
-        foreach (var buffer in json["buffers"]?.AsArray() ?? [])
+        var name = Guid.NewGuid().ToString("N");
+        context.WriteTextSchema2(name, model);
+        var json = files[name + ".gltf"].AsSpan();
+        var buffer = name + ".bin";
+        if (!files.TryGetValue(buffer, out var data))
         {
-            if (buffer?["uri"]?.GetValue<string>() is { } uri && files.TryGetValue(uri, out var bytes))
-            {
-                buffer["uri"] = "data:application/octet-stream;base64," + Convert.ToBase64String(bytes);
-            }
+            return json.ToArray();
         }
 
-        return json.ToJsonString(new JsonSerializerOptions { WriteIndented = true });
+        var at = json.IndexOf(Encoding.UTF8.GetBytes(buffer));
+        return [.. json[..at], .. Encoding.UTF8.GetBytes("data:application/octet-stream;base64," + Convert.ToBase64String(data)), .. json[(at + buffer.Length)..]];
     }
 
     /// <summary>One writing of one scene.</summary>
@@ -127,7 +132,7 @@ public static class GltfWriter
                 : parent is null ? _draft.World(stands) : IntoCarrier(stands) * _draft.World(stands);
             var target = parent is null ? root.CreateNode(node.Name) : parent.CreateNode(node.Name);
             var holder = Place(target, local, node.Name);
-            target.Extras = OwnNode.From(node).ToExtras();
+            OwnNode.From(node).Into(target, stopped);
             _written[node.Id] = holder;
             if (!node.IsController && Extents.DrawnGeometryOf(scene, node) is { Parts.Count: > 0 } geometry)
             {

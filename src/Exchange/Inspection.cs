@@ -11,6 +11,7 @@ namespace CalmPivot.Exchange;
 internal static class Inspection
 {
     private const long MostItems = 50_000_000;
+    private const long MostGeometry = 256L << 20;
     private const long MostZeros = 1_000_000;
 
     private static readonly HashSet<string> Understood =
@@ -23,12 +24,13 @@ internal static class Inspection
     {
         using var description = Container.Parse(json);
         return [.. Items(description.RootElement, "buffers").Concat(Items(description.RootElement, "images"))
-            .Select(UriOf).OfType<string>().Where(uri => !uri.StartsWith("data:", StringComparison.Ordinal)).Select(Uri.UnescapeDataString).Distinct()];
+            .Select(UriOf).OfType<string>().Select(Uri.UnescapeDataString).Distinct()];
     }
 
     /// <param name="container">The upload, against whose data the lists are checked.</param>
+    /// <returns>How many bytes geometry and pictures will be.</returns>
     /// <exception cref="Refusal">unsupported-file, broken-file, too-large.</exception>
-    public static void Check(JsonElement root, Container container)
+    public static long Check(JsonElement root, Container container)
     {
         if (root.ValueKind != JsonValueKind.Object || !root.TryGetProperty("asset", out var asset)
             || !asset.TryGetProperty("version", out var version) || version.GetString() is not { } said || !said.StartsWith("2.", StringComparison.Ordinal))
@@ -44,17 +46,18 @@ internal static class Inspection
                 $"The file cannot be shown without {string.Join(", ", foreign)}, which is not understood here. Export it again without that.");
         }
 
-        CheckData(root, container);
-        CheckTree(root);
+        var becomes = CheckData(root, container);
+        CheckTree(container.Description.Children, container.Description.Tops);
+        return becomes;
     }
 
     /// <summary>
     /// Nothing is claimed that is not there, before anything is made of it: views lie within their buffers and buffers within
     /// their files, lists within their views, and what all meshes together unfold to is bounded, however often they share.
     /// </summary>
-    private static void CheckData(JsonElement root, Container container)
+    private static long CheckData(JsonElement root, Container container)
     {
-        var buffers = Items(root, "buffers").Select((b, i) => (Said: Number(b, "byteLength"), There: LengthOf(b, i, container))).ToArray();
+        var buffers = Items(root, "buffers").Select(b => (Said: Number(b, "byteLength"), There: LengthOf(b, container))).ToArray();
         if (Array.Exists(buffers, b => b.Said < 0 || b.Said > b.There))
         {
             throw Container.Broken("it claims more data than there is");
@@ -71,19 +74,27 @@ internal static class Inspection
             }
         }
 
-        var counts = Items(root, "accessors").Select(accessor => CountOf(accessor, views)).ToArray();
-        long unfolded = 0;
+        var lists = Items(root, "accessors").Select(accessor => (Count: CountOf(accessor, views), Numbers: NumbersOf(accessor))).ToArray();
+        long geometry = 0;
         foreach (var primitive in Items(root, "meshes").SelectMany(m => Items(m, "primitives")))
         {
-            foreach (var index in AccessorsOf(primitive))
+            foreach (var (index, isIndices) in AccessorsOf(primitive))
             {
-                unfolded += index >= 0 && index < counts.Length ? counts[index] : 0;
-                if (unfolded > MostItems)
+                var (count, numbers) = index >= 0 && index < lists.Length ? lists[index] : default;
+
+                // Stored in 32 bits; a strip or a fan has up to three indices for one, and colours have four numbers.
+                geometry += 4 * count * (isIndices ? Number(primitive, "mode", otherwise: 4) is 1 or 4 ? 1 : 3 : Math.Max(numbers, 3));
+                if (geometry > MostGeometry)
                 {
-                    throw TooMany();
+                    throw new Refusal(Refusals.TooLarge, $"Its meshes come to more than {MostGeometry >> 20} MB. Split it into smaller files.");
                 }
             }
         }
+
+        var pictures = Items(root, "images").Sum(image => UriOf(image) is { } uri
+            ? container.Files.TryGetValue(Uri.UnescapeDataString(uri), out var file) ? file.Length : 0
+            : Number(image, "bufferView") is >= 0 and var view && view < views.Length ? Number(views[view], "byteLength") : 0);
+        return geometry + pictures;
     }
 
     /// <summary>How many entries a list has.</summary>
@@ -107,16 +118,18 @@ internal static class Inspection
             throw Container.Broken("a list lies in data that is not there");
         }
 
-        long size = Number(accessor, "componentType") switch { 5120 or 5121 => 1, 5122 or 5123 => 2, _ => 4 };
-        size *= accessor.TryGetProperty("type", out var type) && type.ValueKind == JsonValueKind.String
-            ? type.GetString() switch { "VEC2" => 2, "VEC3" => 3, "VEC4" or "MAT2" => 4, "MAT3" => 9, "MAT4" => 16, _ => 1 }
-            : 1;
+        var size = NumbersOf(accessor) * Number(accessor, "componentType") switch { 5120 or 5121 => 1, 5122 or 5123 => 2, _ => 4 };
         var stride = Math.Max(size, Number(views[view], "byteStride"));
         var end = Number(accessor, "byteOffset") + (count == 0 ? 0 : (count - 1) * stride + size);
         return Number(accessor, "byteOffset") >= 0 && end <= Number(views[view], "byteLength") ? count : throw Container.Broken("it claims more data than there is");
     }
 
-    private static IEnumerable<long> AccessorsOf(JsonElement primitive)
+    /// <summary>How many numbers each entry of a list has.</summary>
+    private static long NumbersOf(JsonElement accessor) => accessor.TryGetProperty("type", out var type) && type.ValueKind == JsonValueKind.String
+        ? type.GetString() switch { "VEC2" => 2, "VEC3" => 3, "VEC4" or "MAT2" => 4, "MAT3" => 9, "MAT4" => 16, _ => 1 }
+        : 1;
+
+    private static IEnumerable<(long List, bool IsIndices)> AccessorsOf(JsonElement primitive)
     {
         if (primitive.ValueKind != JsonValueKind.Object)
         {
@@ -125,34 +138,21 @@ internal static class Inspection
 
         if (primitive.TryGetProperty("indices", out _))
         {
-            yield return Number(primitive, "indices");
+            yield return (Number(primitive, "indices"), true);
         }
 
         if (primitive.TryGetProperty("attributes", out var attributes) && attributes.ValueKind == JsonValueKind.Object)
         {
             foreach (var attribute in attributes.EnumerateObject())
             {
-                yield return attribute.Value.ValueKind == JsonValueKind.Number && attribute.Value.TryGetInt64(out var index) ? index : -1;
+                yield return (attribute.Value.ValueKind == JsonValueKind.Number && attribute.Value.TryGetInt64(out var index) ? index : -1, false);
             }
         }
     }
 
-    /// <summary>How many bytes a buffer really has: in its file, in the text itself, or behind the description.</summary>
-    private static long LengthOf(JsonElement buffer, int index, Container container)
-    {
-        if (UriOf(buffer) is not { } uri)
-        {
-            return index == 0 && container.Glb is { } glb ? glb.Length - 20 - container.Json.Length : 0;
-        }
-
-        if (!uri.StartsWith("data:", StringComparison.Ordinal))
-        {
-            // What is not there is refused by its name, where it is asked for.
-            return container.Files.TryGetValue(Uri.UnescapeDataString(uri), out var file) ? file.Length : long.MaxValue;
-        }
-
-        return 3L * (uri.Length - uri.IndexOf(',', StringComparison.Ordinal)) / 4;
-    }
+    /// <summary>How many bytes a buffer really has. What is not there is refused by its name, where it is asked for.</summary>
+    private static long LengthOf(JsonElement buffer, Container container) =>
+        UriOf(buffer) is not { } uri ? 0 : container.Files.TryGetValue(Uri.UnescapeDataString(uri), out var file) ? file.Length : long.MaxValue;
 
     private static string? UriOf(JsonElement at) =>
         at.ValueKind == JsonValueKind.Object && at.TryGetProperty("uri", out var uri) && uri.ValueKind == JsonValueKind.String ? uri.GetString() : null;
@@ -160,21 +160,20 @@ internal static class Inspection
     private static Refusal TooMany() => new(Refusals.TooLarge, $"The file claims lists of more than {MostItems} entries. Split it into smaller files.");
 
     /// <summary>Follows children without recursion; a file may name a node twice or close a loop.</summary>
-    private static void CheckTree(JsonElement root)
+    private static void CheckTree(IReadOnlyList<int[]> children, IReadOnlyList<IReadOnlyList<int>> tops)
     {
-        var children = Items(root, "nodes").Select(n => Items(n, "children").Select(c => c.TryGetInt32(out var i) ? i : -1).ToArray()).ToArray();
-        if (children.Length > SceneDocument.MostNodes)
+        if (children.Count > SceneDocument.MostNodes)
         {
-            throw new Refusal(Refusals.TooLarge, $"The file holds {children.Length} objects; at most {SceneDocument.MostNodes} fit into a scene.");
+            throw new Refusal(Refusals.TooLarge, $"The file holds {children.Count} objects; at most {SceneDocument.MostNodes} fit into a scene.");
         }
 
-        var parents = new int[children.Length];
+        var parents = new int[children.Count];
         Array.Fill(parents, -1);
-        for (var node = 0; node < children.Length; node++)
+        for (var node = 0; node < children.Count; node++)
         {
             foreach (var child in children[node])
             {
-                if (child < 0 || child >= children.Length || child == node || parents[child] >= 0)
+                if (child < 0 || child >= children.Count || child == node || parents[child] >= 0)
                 {
                     throw Container.Broken("its tree of objects contradicts itself");
                 }
@@ -183,8 +182,13 @@ internal static class Inspection
             }
         }
 
-        var depths = new int[children.Length];
-        for (var node = 0; node < children.Length; node++)
+        if (tops.Any(scene => scene.Any(top => top >= parents.Length || parents[top] >= 0) || scene.Distinct().Count() != scene.Count))
+        {
+            throw Container.Broken("its tree of objects contradicts itself");
+        }
+
+        var depths = new int[children.Count];
+        for (var node = 0; node < children.Count; node++)
         {
             var depth = 1;
             for (var at = parents[node]; at >= 0; at = parents[at])
@@ -219,6 +223,6 @@ internal static class Inspection
     public static IEnumerable<string> Strings(JsonElement at, string name) =>
         Items(at, name).Where(e => e.ValueKind == JsonValueKind.String).Select(e => e.GetString()!);
 
-    private static long Number(JsonElement at, string name) =>
-        at.ValueKind == JsonValueKind.Object && at.TryGetProperty(name, out var n) && n.ValueKind == JsonValueKind.Number && n.TryGetInt64(out var value) ? value : 0;
+    private static long Number(JsonElement at, string name, long otherwise = 0) =>
+        at.ValueKind == JsonValueKind.Object && at.TryGetProperty(name, out var n) && n.ValueKind == JsonValueKind.Number && n.TryGetInt64(out var value) ? value : otherwise;
 }

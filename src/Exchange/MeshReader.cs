@@ -1,7 +1,7 @@
 using System.Numerics;
+using System.Runtime.InteropServices;
 using System.Security.Cryptography;
 using CalmPivot.Core.Shapes;
-using CalmPivot.Core.Wire;
 using SharpGLTF.Schema2;
 using Gltf = SharpGLTF.Schema2;
 
@@ -27,60 +27,90 @@ internal sealed class MeshReader
         }
 
         var slots = Slots(mesh).ToList();
-        var bytes = GeometryBinary.Write(new Geometry([.. mesh.Primitives.Select(p => ReadPart(p, slots.IndexOf(p.Material)))]));
+        var parts = mesh.Primitives.Select(p => new Source(p, slots.IndexOf(p.Material))).ToList();
+        if (parts.Exists(part => part.IsBound))
+        {
+            Notes.Add("Weights that bind meshes to joints were left out.");
+        }
+
+        // Put right where it is stored: a mesh may be as large as the whole file.
+        var bytes = GeometryBinary.Write(parts.ConvertAll(part => part.Head), (i, into) => parts[i].Fill(into));
+        if (!GeometryBinary.IsSound(bytes))
+        {
+            throw Container.Broken("a mesh has numbers that mean nothing, or names points that it does not have");
+        }
+
         var hash = Convert.ToHexStringLower(SHA256.HashData(bytes));
         Geometries[hash] = bytes;
         return _read[mesh.LogicalIndex] = hash;
     }
 
-    private Part ReadPart(MeshPrimitive primitive, int slot)
+    /// <summary>The lists of one part in the file.</summary>
+    private sealed class Source
     {
-        var positions = Flat<Vector3, double>(primitive.GetVertexAccessor("POSITION")?.AsVector3Array(), 3, (v, at, to) => (to[at], to[at + 1], to[at + 2]) = (v.X, v.Y, v.Z))
-            ?? throw Container.Broken("a mesh has no points");
-        var (mode, indices) = primitive.DrawPrimitiveType switch
+        private readonly IReadOnlyList<Vector3> _positions;
+        private readonly IReadOnlyList<Vector3>? _normals;
+        private readonly IReadOnlyList<Vector4>? _colors;
+        private readonly IReadOnlyList<Vector4>? _tangents;
+        private readonly List<IReadOnlyList<Vector2>> _sets;
+        private readonly int[] _indices;
+
+        public Source(MeshPrimitive primitive, int slot)
         {
-            PrimitiveType.POINTS => (PartMode.Points, Indices(primitive.GetPointIndices(), 1, (p, at, to) => to[at] = p)),
-            PrimitiveType.LINES or PrimitiveType.LINE_LOOP or PrimitiveType.LINE_STRIP =>
-                (PartMode.Lines, Indices(primitive.GetLineIndices(), 2, (l, at, to) => (to[at], to[at + 1]) = (l.A, l.B))),
-            _ => (PartMode.Triangles, Indices(primitive.GetTriangleIndices(), 3, (t, at, to) => (to[at], to[at + 1], to[at + 2]) = (t.A, t.B, t.C))),
-        };
-        if (primitive.VertexAccessors.Keys.Any(k => k.StartsWith("JOINTS", StringComparison.Ordinal)))
-        {
-            Notes.Add("Weights that bind meshes to joints were left out.");
+            _positions = primitive.GetVertexAccessor("POSITION")?.AsVector3Array() ?? throw Container.Broken("a mesh has no points");
+            _normals = primitive.GetVertexAccessor("NORMAL")?.AsVector3Array();
+            _colors = primitive.GetVertexAccessor("COLOR_0")?.AsColorArray();
+            _tangents = OwnForm.Of(primitive)?[MeshWriter.Made] is not null ? null : primitive.GetVertexAccessor("TANGENT")?.AsVector4Array();
+            _sets = [.. Enumerable.Range(0, Part.MostTexCoords).Select(i => primitive.GetVertexAccessor($"TEXCOORD_{i}")?.AsVector2Array()).TakeWhile(set => set is not null).OfType<IReadOnlyList<Vector2>>()];
+            (var mode, _indices) = primitive.DrawPrimitiveType switch
+            {
+                PrimitiveType.POINTS => (PartMode.Points, Indices(primitive.GetPointIndices(), 1, (p, at, to) => to[at] = p)),
+                PrimitiveType.LINES or PrimitiveType.LINE_LOOP or PrimitiveType.LINE_STRIP =>
+                    (PartMode.Lines, Indices(primitive.GetLineIndices(), 2, (l, at, to) => (to[at], to[at + 1]) = (l.A, l.B))),
+                _ => (PartMode.Triangles, Indices(primitive.GetTriangleIndices(), 3, (t, at, to) => (to[at], to[at + 1], to[at + 2]) = (t.A, t.B, t.C))),
+            };
+            IsBound = primitive.VertexAccessors.Keys.Any(k => k.StartsWith("JOINTS", StringComparison.Ordinal));
+            Head = new(mode, slot, _positions.Count, _indices.Length, _normals is not null, _colors is not null, _tangents is not null, _sets.Count);
         }
 
-        var sets = Enumerable.Range(0, Part.MostTexCoords)
-            .Select(i => Flat<Vector2, float>(primitive.GetVertexAccessor($"TEXCOORD_{i}")?.AsVector2Array(), 2, (v, at, to) => (to[at], to[at + 1]) = (v.X, v.Y)))
-            .TakeWhile(set => set is not null)
-            .ToList();
-        static void Four(Vector4 v, int at, float[] to) => (to[at], to[at + 1], to[at + 2], to[at + 3]) = (v.X, v.Y, v.Z, v.W);
-        var part = new Part(
-            mode,
-            slot,
-            positions,
-            Flat<Vector3, float>(primitive.GetVertexAccessor("NORMAL")?.AsVector3Array(), 3, (v, at, to) => (to[at], to[at + 1], to[at + 2]) = (v.X, v.Y, v.Z)),
-            sets!,
-            Flat<Vector4, float>(primitive.GetVertexAccessor("COLOR_0")?.AsColorArray(), 4, Four),
-            OwnForm.Of(primitive)?[MeshWriter.Made] is not null ? null : Flat<Vector4, float>(primitive.GetVertexAccessor("TANGENT")?.AsVector4Array(), 4, Four),
-            indices);
-        return part.IsSound ? part : throw Container.Broken("a mesh has numbers that mean nothing, or names points that it does not have");
-    }
+        public PartHead Head { get; }
 
-    /// <summary>The numbers of a list one after the other, in one array that is as large as they are.</summary>
-    private static TNumber[]? Flat<T, TNumber>(IReadOnlyList<T>? list, int each, Action<T, int, TNumber[]> put)
-    {
-        if (list is null)
+        /// <summary>Whether joints move it.</summary>
+        public bool IsBound { get; }
+
+        public void Fill(PartNumbers into)
         {
-            return null;
+            Fill(_positions, into.Positions);
+            Fill(_normals, into.Normals);
+            Fill(_colors, into.Colors);
+            Fill(_tangents, into.Tangents);
+            for (var set = 0; set < _sets.Count; set++)
+            {
+                Fill(_sets[set], into.TexCoords(set));
+            }
+
+            _indices.CopyTo(into.Indices);
         }
 
-        var numbers = new TNumber[each * list.Count];
-        for (var i = 0; i < list.Count; i++)
+        private static void Fill<T>(IReadOnlyList<T>? list, Span<float> numbers)
+            where T : unmanaged
         {
-            put(list[i], each * i, numbers);
-        }
+            if (list is null)
+            {
+                return;
+            }
 
-        return numbers;
+            var into = MemoryMarshal.Cast<float, T>(numbers);
+            if (list.Count != into.Length)
+            {
+                throw Container.Broken("the lists of a mesh are not of one length");
+            }
+
+            for (var i = 0; i < into.Length; i++)
+            {
+                into[i] = list[i];
+            }
+        }
     }
 
     private static int[] Indices<T>(IEnumerable<T> elements, int each, Action<T, int, int[]> put)

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 using CalmPivot.Core.Constraints;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Scene;
@@ -58,8 +59,32 @@ internal sealed record OwnNode(
             node.IsController && node.MaterialOf(0) is { Length: > 0 } material ? material : null);
     }
 
-    /// <summary>As extras; kept as a text as long as nobody looks into it, since there may be hundreds of thousands.</summary>
-    public JsonNode ToExtras() => JsonNode.Parse($"{{\"{OwnForm.Key}\":{WireJson.Write(this, Options)}}}")!;
+    /// <summary>Puts it into the extras of a node, where it becomes a text only when that is written: there may be hundreds of thousands.</summary>
+    /// <param name="stopped">Looked at in that moment, so that whoever writes the file can be stopped in the middle of it.</param>
+    public void Into(SharpGLTF.Schema2.Node node, CancellationToken stopped)
+    {
+        // What is put into extras afterwards is not copied by the library.
+        node.Extras = new JsonObject();
+        ((JsonObject)node.Extras)[OwnForm.Key] = JsonValue.Create(new Written(this, stopped), Later);
+    }
+
+    /// <summary>A node that is going to be written.</summary>
+    private sealed record Written(OwnNode Node, CancellationToken Stopped);
+
+    private static readonly JsonTypeInfo<Written> Later = JsonMetadataServices.CreateValueInfo<Written>(Options, new Writer());
+
+    private sealed class Writer : JsonConverter<Written>
+    {
+        private static readonly JsonTypeInfo<OwnNode> Form = (JsonTypeInfo<OwnNode>)Options.GetTypeInfo(typeof(OwnNode));
+
+        public override Written Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) => throw new NotSupportedException();
+
+        public override void Write(Utf8JsonWriter writer, Written value, JsonSerializerOptions options)
+        {
+            value.Stopped.ThrowIfCancellationRequested();
+            JsonSerializer.Serialize(writer, value.Node, Form);
+        }
+    }
 }
 
 [JsonSourceGenerationOptions(GenerationMode = JsonSourceGenerationMode.Metadata)]

@@ -1,3 +1,4 @@
+using System.Numerics;
 using CalmPivot.Core.Numbers;
 
 namespace CalmPivot.Core.Shapes;
@@ -39,15 +40,49 @@ public sealed record Part(
         get
         {
             var count = VertexCount;
-            bool Fits(float[]? numbers, int each) => numbers is null || (numbers.Length == each * count && Array.TrueForAll(numbers, float.IsFinite));
-            return Enum.IsDefined(Mode) && Slot is >= 0 and < MostSlots && Positions.Length == 3 * count
-                && Array.TrueForAll(Positions, p => Math.Abs(p) <= MostPosition)
+            bool Fits(float[]? numbers, int each) => numbers is null || (numbers.Length == each * count && AreNumbers(numbers));
+            return Enum.IsDefined(Mode) && IsSlot(Slot) && Positions.Length == 3 * count && ArePlaces<double>(Positions)
                 && Fits(Normals, 3) && Fits(Colors, 4) && Fits(Tangents, 4)
                 && TexCoords.Count <= MostTexCoords && TexCoords.All(set => Fits(set, 2))
-                && Array.TrueForAll(Indices, i => i >= 0 && i < count)
-                && Indices.Length % (Mode switch { PartMode.Triangles => 3, PartMode.Lines => 2, _ => 1 }) == 0;
+                && Name(Indices, count) && Indices.Length % Each(Mode) == 0;
         }
     }
+
+    internal static bool IsSlot(int slot) => slot is >= 0 and < MostSlots;
+
+    /// <summary>How many indices an element has.</summary>
+    internal static int Each(PartMode mode) => mode switch { PartMode.Triangles => 3, PartMode.Lines => 2, _ => 1 };
+
+    internal static bool ArePlaces<T>(ReadOnlySpan<T> numbers)
+        where T : IBinaryFloatingPointIeee754<T>
+    {
+        var most = T.CreateChecked(MostPosition);
+        foreach (var number in numbers)
+        {
+            if (!(T.Abs(number) <= most))
+            {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    internal static bool AreNumbers(ReadOnlySpan<float> numbers)
+    {
+        foreach (var number in numbers)
+        {
+            if (!float.IsFinite(number))
+            {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /// <summary>Whether indices name nothing but vertices.</summary>
+    internal static bool Name(ReadOnlySpan<int> indices, int vertices) => !indices.ContainsAnyExceptInRange(0, vertices - 1);
 }
 
 /// <summary>

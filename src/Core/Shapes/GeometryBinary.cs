@@ -14,39 +14,80 @@ namespace CalmPivot.Core.Shapes;
 public static class GeometryBinary
 {
     private const uint Mark = 0x31475043; // "CPG1"
-    private const int PartHead = 20;
+    private const int Beginning = 8;
+    internal const int HeadBytes = 20;
 
     public static byte[] Write(Geometry geometry)
     {
         ArgumentNullException.ThrowIfNull(geometry);
-        // As large as it becomes, at once: meshes may be hundreds of megabytes.
-        var bytes = new byte[8 + geometry.Parts.Sum(p => PartHead + 4L * (p.Positions.Length + Blocks(p).Sum(b => (long)b.Length) + p.Indices.Length))];
-        using var stream = new MemoryStream(bytes);
-        using var writer = new BinaryWriter(stream);
-        writer.Write(Mark);
-        writer.Write(geometry.Parts.Count);
-        foreach (var part in geometry.Parts)
+        return Write([.. geometry.Parts.Select(PartHead.Of)], (i, into) =>
         {
-            writer.Write((int)part.Mode);
-            writer.Write(part.Slot);
-            writer.Write(part.VertexCount);
-            writer.Write(part.Indices.Length);
-            writer.Write((part.Normals is null ? 0 : 1) | (part.Colors is null ? 0 : 2) | (part.Tangents is null ? 0 : 4) | part.TexCoords.Count << 3);
-            foreach (var position in part.Positions)
+            var part = geometry.Parts[i];
+            for (var at = 0; at < part.Positions.Length; at++)
             {
-                writer.Write((float)position);
+                into.Positions[at] = (float)part.Positions[at];
             }
 
-            foreach (var block in Blocks(part))
+            part.Normals?.CopyTo(into.Normals);
+            part.Colors?.CopyTo(into.Colors);
+            part.Tangents?.CopyTo(into.Tangents);
+            for (var set = 0; set < part.TexCoords.Count; set++)
             {
-                writer.Write(MemoryMarshal.AsBytes<float>(block));
+                part.TexCoords[set].CopyTo(into.TexCoords(set));
             }
 
-            writer.Write(MemoryMarshal.AsBytes<int>(part.Indices));
+            part.Indices.CopyTo(into.Indices);
+        });
+    }
+
+    /// <summary>
+    /// Geometry whose numbers are put right where they are stored, as large as it becomes at once: meshes may be hundreds of megabytes, of which there is no second copy then.
+    /// </summary>
+    /// <param name="fill">Puts the numbers of a part in, by its place.</param>
+    public static byte[] Write(IReadOnlyList<PartHead> heads, PartFilling fill)
+    {
+        ArgumentNullException.ThrowIfNull(heads);
+        ArgumentNullException.ThrowIfNull(fill);
+        var bytes = new byte[BytesOf(heads)];
+        var left = bytes.AsSpan(Beginning);
+        var i = 0;
+        MemoryMarshal.Cast<byte, uint>(bytes.AsSpan(0, Beginning))[0] = Mark;
+        MemoryMarshal.Cast<byte, int>(bytes.AsSpan(0, Beginning))[1] = heads.Count;
+        foreach (var head in heads)
+        {
+            ReadOnlySpan<int> numbers = [(int)head.Mode, head.Slot, head.Vertices, head.Indices, head.Flags];
+            MemoryMarshal.AsBytes(numbers).CopyTo(left);
+            var length = checked((int)head.Bytes);
+            fill(i++, new(head, left[HeadBytes..length]));
+            left = left[length..];
         }
 
-        writer.Flush();
         return bytes;
+    }
+
+    /// <summary>How large geometry of such parts is.</summary>
+    public static long BytesOf(IEnumerable<PartHead> heads) => Beginning + heads.Sum(head => head.Bytes);
+
+    /// <summary>Whether what is stored can be read: every number can be computed with, and every index names a vertex.</summary>
+    public static bool IsSound(ReadOnlySpan<byte> bytes)
+    {
+        try
+        {
+            var at = bytes;
+            for (var left = Count(ref at); left > 0; left--)
+            {
+                if (!Numbers(ref at, out _).AreSound)
+                {
+                    return false;
+                }
+            }
+
+            return true;
+        }
+        catch (Exception e) when (e is ArgumentException or OverflowException or Refusal)
+        {
+            return false;
+        }
     }
 
     /// <exception cref="Refusal">broken-file.</exception>
@@ -55,19 +96,7 @@ public static class GeometryBinary
         try
         {
             var at = bytes;
-            if (Next<uint>(ref at, 1)[0] != Mark)
-            {
-                throw Broken();
-            }
-
-            // Nothing is made larger than what is there can fill.
-            var count = Next<int>(ref at, 1)[0];
-            if (count < 0 || count > at.Length / PartHead)
-            {
-                throw Broken();
-            }
-
-            var parts = new Part[count];
+            var parts = new Part[Count(ref at)];
             for (var i = 0; i < parts.Length; i++)
             {
                 parts[i] = ReadPart(ref at);
@@ -81,32 +110,47 @@ public static class GeometryBinary
         }
     }
 
-    private static Part ReadPart(ref ReadOnlySpan<byte> at)
+    /// <summary>How many parts follow. Nothing is made larger than what is there can fill.</summary>
+    private static int Count(ref ReadOnlySpan<byte> at)
     {
-        var head = Next<int>(ref at, 5);
-        var (mode, slot, vertices, indices, flags) = ((PartMode)head[0], head[1], head[2], head[3], head[4]);
-        if (vertices < 0 || vertices > at.Length / 12 || flags >> 3 is < 0 or > Part.MostTexCoords)
+        var mark = Next<uint>(ref at, 1)[0];
+        var count = Next<int>(ref at, 1)[0];
+        return mark == Mark && count >= 0 && count <= at.Length / HeadBytes ? count : throw Broken();
+    }
+
+    private static PartNumbers Numbers(ref ReadOnlySpan<byte> at, out PartHead head)
+    {
+        var n = Next<int>(ref at, HeadBytes / 4);
+        head = PartHead.Said((PartMode)n[0], n[1], n[2], n[3], n[4]);
+        if (n[2] < 0 || n[2] > at.Length / 12 || head.TexCoords is < 0 or > Part.MostTexCoords)
         {
             throw Broken();
         }
 
-        var positions = Array.ConvertAll(Next<float>(ref at, 3 * vertices).ToArray(), p => (double)p);
-        var normals = (flags & 1) != 0 ? Next<float>(ref at, 3 * vertices).ToArray() : null;
-        var colors = (flags & 2) != 0 ? Next<float>(ref at, 4 * vertices).ToArray() : null;
-        var tangents = (flags & 4) != 0 ? Next<float>(ref at, 4 * vertices).ToArray() : null;
-        var texCoords = new float[flags >> 3][];
-        for (var set = 0; set < texCoords.Length; set++)
-        {
-            texCoords[set] = Next<float>(ref at, 2 * vertices).ToArray();
-        }
-
-        return new(mode, slot, positions, normals, texCoords, colors, tangents, Next<int>(ref at, indices).ToArray());
+        var length = checked((int)(head.Bytes - HeadBytes));
+        var numbers = new PartNumbers(head, at[..length]);
+        at = at[length..];
+        return numbers;
     }
 
-    private static IEnumerable<float[]> Blocks(Part part)
+    private static Part ReadPart(ref ReadOnlySpan<byte> at)
     {
-        float[]?[] optional = [part.Normals, part.Colors, part.Tangents];
-        return optional.OfType<float[]>().Concat(part.TexCoords);
+        var from = Numbers(ref at, out var head);
+        var texCoords = new float[head.TexCoords][];
+        for (var set = 0; set < texCoords.Length; set++)
+        {
+            texCoords[set] = from.TexCoords(set).ToArray();
+        }
+
+        static float[]? Some(bool there, Span<float> numbers) => there ? numbers.ToArray() : null;
+        var positions = new double[from.Positions.Length];
+        for (var i = 0; i < positions.Length; i++)
+        {
+            positions[i] = from.Positions[i];
+        }
+
+        return new(
+            head.Mode, head.Slot, positions, Some(head.Normals, from.Normals), texCoords, Some(head.Colors, from.Colors), Some(head.Tangents, from.Tangents), from.Indices.ToArray());
     }
 
     private static ReadOnlySpan<T> Next<T>(ref ReadOnlySpan<byte> at, int count)

@@ -1,36 +1,59 @@
+using CalmPivot.Core;
 using CalmPivot.Exchange;
+using CalmPivot.Server.Hosting;
 
 namespace CalmPivot.Server.Api;
 
-/// <summary>Reads uploads, two at a time: each may need several times its size of memory. Others wait, and their pages are told so.</summary>
-internal sealed class Imports : IDisposable
+/// <summary>Reads uploads as far as there is memory for them over all callers. Others wait, and their pages are told so.</summary>
+internal sealed class Imports() : Turns(MostMemory)
 {
-    private const int AtOnce = 2;
-
-    private readonly SemaphoreSlim _free = new(AtOnce, AtOnce);
+    private const long MostMemory = 512L << 20;
 
     /// <summary>Reads the file of a call and does something with it.</summary>
-    /// <exception cref="OperationCanceledException">The caller has gone.</exception>
+    /// <exception cref="OperationCanceledException">The caller has gone, or stopped it.</exception>
     public async Task<T> One<T>(HttpContext context, Func<ImportedFile, Progress, Task<T>> act)
     {
         var (progress, stopped) = (Progress.Of(context), context.RequestAborted);
         await using var upload = await Upload.Of(context);
-        if (!await _free.WaitAsync(TimeSpan.Zero, stopped))
+        var takes = upload.Peek(GltfFile.TakesAtFirst);
+        while (true)
         {
-            await progress.Says("Waiting for other imports");
-            await _free.WaitAsync(stopped);
-        }
-
-        try
-        {
+            using var turn = await Turn(Person.Of(context), takes, progress, stopped);
             await progress.Says("Reading the file");
-            return await act(GltfReader.Read(await upload.Bytes(stopped), stopped), progress);
-        }
-        finally
-        {
-            _free.Release();
+            if (Read(upload, ref takes, stopped) is { } file)
+            {
+                return await act(file, progress);
+            }
         }
     }
 
-    public void Dispose() => _free.Dispose();
+    /// <summary>Reads a file, which is let go with what it was read from.</summary>
+    /// <param name="takes">What may be taken; if it is more, nothing is read, and it is told.</param>
+    private ImportedFile? Read(Upload upload, ref long takes, CancellationToken stopped)
+    {
+        var file = upload.Peek(GltfFile.Open);
+        if (file.Takes > Most)
+        {
+            throw new Refusal(Refusals.TooLarge, $"Reading this file takes {file.Takes >> 20} MB of memory; at most {Most >> 20} MB are there for it. Split it into smaller files.");
+        }
+
+        if (file.Takes > takes)
+        {
+            takes = file.Takes;
+            return null;
+        }
+
+        return file.Read(stopped);
+    }
+
+    private async Task<IDisposable> Turn(string person, long takes, Progress progress, CancellationToken stopped)
+    {
+        var turn = Of(person, takes, stopped);
+        if (!turn.IsCompleted)
+        {
+            await progress.Says("Waiting for other imports");
+        }
+
+        return await turn;
+    }
 }

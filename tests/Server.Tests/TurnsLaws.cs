@@ -1,18 +1,20 @@
-using CalmPivot.Server.Pictures;
+using CalmPivot.Server.Hosting;
 using CsCheck;
 
 namespace CalmPivot.Server.Tests;
 
-/// <summary>Pictures are looked at one a person and within their memory, in the order in which they came; whoever leaves keeps nobody waiting.</summary>
-public sealed class PictureTurnsLaws
+/// <summary>Work is done one a person and within its room, in the order in which they came; whoever leaves keeps nobody waiting.</summary>
+public sealed class TurnsLaws
 {
+    private const long Most = 256L << 20;
+
     private static readonly Gen<(int Person, long Megabytes, bool Leaves)[]> Callers =
         Gen.Select(Gen.Int[0, 3], Gen.Long[0, 400], Gen.Int[0, 4].Select(i => i == 0)).Array[1, 20];
 
     [Fact]
     public void Never_more_than_there_is_and_everybody_has_a_turn() => Callers.Sample(callers =>
     {
-        var turns = new PictureTurns();
+        var turns = new Turns(Most);
         var waiting = callers.Select(caller =>
         {
             var left = new CancellationTokenSource();
@@ -35,7 +37,7 @@ public sealed class PictureTurnsLaws
             Assert.True(SpinWait.SpinUntil(() => staying.Any(w => w.Turn.IsCompleted), TimeSpan.FromSeconds(10)));
             SpinWait.SpinUntil(() => false, TimeSpan.FromMilliseconds(1));
             var now = staying.Where(w => w.Turn.IsCompleted).ToList();
-            Assert.True(now.Sum(w => Math.Min(w.Caller.Megabytes << 20, PictureTurns.MostBytes)) <= PictureTurns.MostBytes);
+            Assert.True(now.Sum(w => Math.Min(w.Caller.Megabytes << 20, Most)) <= Most);
             Assert.Equal(now.Count, now.Select(w => w.Caller.Person).Distinct().Count());
             var first = now[0];
             staying.Remove(first);
@@ -46,10 +48,10 @@ public sealed class PictureTurnsLaws
     iter: 30);
 
     [Fact]
-    public async Task Somebody_elses_picture_waits_for_one_at_most()
+    public async Task Somebody_elses_work_waits_for_one_at_most()
     {
-        var turns = new PictureTurns();
-        var mine = Enumerable.Range(0, 5).Select(_ => turns.Of("me", PictureTurns.MostBytes, default)).ToList();
+        var turns = new Turns(Most);
+        var mine = Enumerable.Range(0, 5).Select(_ => turns.Of("me", Most, default)).ToList();
         var other = turns.Of("other", 1, default);
         Assert.True(mine[0].IsCompleted);
         Assert.False(other.IsCompleted);
