@@ -33,6 +33,7 @@ public static class Refusals
 
     /// <summary>All is as the edit asks already, so that it makes no step.</summary>
     public const string NothingToChange = "nothing-to-change";
+    public const string Stopped = "stopped";
     public const string Held = "held";
     public const string NothingPicked = "nothing-picked";
     public const string NoLongerKept = "no-longer-kept";

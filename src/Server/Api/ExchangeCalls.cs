@@ -17,15 +17,16 @@ namespace CalmPivot.Server.Api;
 internal static class ExchangeCalls
 {
     internal const long MostBytes = 256L * 1024 * 1024;
+    private const long MostWritten = 512L << 20;
 
     public static void Map(IEndpointRouteBuilder api)
     {
         string[] types = ["model/gltf-binary", "model/gltf+json", "application/zip"];
-        api.MapPost("/scenes/import", ImportNew).Accepts<byte[]>(types[0], types[1], types[2])
+        LongWork.Stoppable(api.MapPost("/scenes/import", ImportNew)).Accepts<byte[]>(types[0], types[1], types[2])
             .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostBytes)).Produces<SceneAnswer>(201).RequireRateLimiting(Limits.Uploads);
-        api.MapPost("/scenes/{id}/import", ImportInto).Accepts<byte[]>(types[0], types[1], types[2])
+        LongWork.Stoppable(api.MapPost("/scenes/{id}/import", ImportInto)).Accepts<byte[]>(types[0], types[1], types[2])
             .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostBytes)).Produces<StepAnswer>().RequireRateLimiting(Limits.Uploads);
-        api.MapGet("/scenes/{id}/export", Export);
+        LongWork.Stoppable(api.MapGet("/scenes/{id}/export", Export));
     }
 
     private static async Task<IResult> ImportNew(
@@ -79,7 +80,6 @@ internal static class ExchangeCalls
 
     private static Func<int, int, Task> Counting(Progress progress) => (done, all) => progress.Counts("Storing objects", done, all);
 
-    /// <summary>Named selections come along; one whose name the scene has already stays as it is there.</summary>
     /// <summary>The pictures of a file of our own are in the list of those that are kept, each by the name of the first material that shows it.</summary>
     private static async Task Keep(KeptPictureStore pictures, string scene, ImportedFile file)
     {
@@ -90,16 +90,19 @@ internal static class ExchangeCalls
 
         var known = (await pictures.List(scene)).Select(k => k.Hash).ToHashSet();
         var uses = file.Entities.OfType<Material>().OrderBy(m => m.Rank).SelectMany(m => m.Surface.Textures.Select(use => (use.Image, m.Name))).DistinctBy(use => use.Image);
+        List<(string Hash, string Name, int Width, int Height)> kept = [];
         foreach (var (hash, name) in uses)
         {
-            if (!known.Contains(hash) && file.Images.TryGetValue(hash, out var image) && ImageCheck.SizeOf(image.Bytes) is var (width, height)
-                && !await pictures.Keep(scene, new(hash, image.MediaType, image.Bytes), Rename.Nearest(name, "Picture"), width, height))
+            if (!known.Contains(hash) && file.Images.TryGetValue(hash, out var image) && ImageCheck.SizeOf(image.Bytes) is var (width, height))
             {
-                return;
+                kept.Add((hash, Rename.Nearest(name, "Picture"), width, height));
             }
         }
+
+        await pictures.Keep(scene, kept);
     }
 
+    /// <summary>Named selections come along; one whose name the scene has already stays as it is there.</summary>
     private static async Task Keep(SelectionStore store, string scene, IReadOnlyList<KeptSelection> selections)
     {
         if (selections.Count == 0)
@@ -136,31 +139,20 @@ internal static class ExchangeCalls
         return new(Marks.Axes(draft, node), draft.World(node).Offset);
     }
 
-    private static async Task<IResult> Export(string id, HttpContext context, OpenScenes scenes, SelectionStore selections, BlobStore blobs, string format = "glb", string? shot = null)
+    private static async Task<IResult> Export(string id, HttpContext context, OpenScenes scenes, SelectionStore selections, BlobStore blobs, Exports exports, string format = "glb", string? shot = null)
     {
         if (format is not ("glb" or "gltf"))
         {
             throw new Refusal(Refusals.UnsupportedFile, $"“{format}” cannot be written. Use glb or gltf.");
         }
 
-        var progress = Progress.Of(context);
-        await progress.Says("Writing the file");
         var scene = await scenes.Get(id);
-        var snapshot = scene.Read((document, _) => new SceneDocument(id, document.Name, document.Unit, document.Revision, document.Everything.ToList(), document.Geometries));
-        var images = new Dictionary<string, byte[]>();
-        foreach (var hash in snapshot.AllMaterials().SelectMany(m => m.Surface.Textures).Select(t => t.Image).Distinct())
+        var (snapshot, bytes) = await exports.One(context, async progress =>
         {
-            if (await blobs.Read(id, hash) is { } blob)
-            {
-                images[hash] = blob.Bytes;
-            }
-        }
+            await progress.Says("Writing the file");
+            return await Written(id, scene, selections, blobs, format, shot, context.RequestAborted);
+        });
 
-        var kept = (await selections.List(id)).ConvertAll(s => new KeptSelection(s.Name, [.. s.Nodes.Where(n => snapshot.FindAny(n) is not null)]));
-        context.RequestAborted.ThrowIfCancellationRequested();
-        var bytes = shot is null
-            ? GltfWriter.Write(snapshot, images, binary: format == "glb", kept, context.RequestAborted)
-            : GltfWriter.Write(snapshot, shot, images, binary: format == "glb", context.RequestAborted);
         // A header holds no other letters than these.
         string[] notes =
         [
@@ -177,6 +169,34 @@ internal static class ExchangeCalls
             bytes,
             format == "glb" ? "model/gltf-binary" : "model/gltf+json",
             FileName(shot is null ? snapshot.Name : $"{snapshot.Name} {Shot.TitleOf(snapshot, shot)}") + "." + format);
+    }
+
+    /// <summary>A scene as it stands now, and its file.</summary>
+    private static async Task<(SceneDocument Scene, byte[] Bytes)> Written(
+        string id, OpenScene scene, SelectionStore selections, BlobStore blobs, string format, string? shot, CancellationToken stopped)
+    {
+        var snapshot = scene.Read((document, _) => new SceneDocument(id, document.Name, document.Unit, document.Revision, document.Everything.ToList(), document.Geometries));
+        if (await blobs.Bytes(id, [.. snapshot.Everything.SelectMany(SceneStore.BlobsOf).Distinct()]) is > MostWritten and var size)
+        {
+            throw new Refusal(Refusals.TooLarge, $"The meshes and pictures of this scene come to {size >> 20} MB; a file holds at most {MostWritten >> 20} MB. Take something out first.");
+        }
+
+        var images = new Dictionary<string, byte[]>();
+        foreach (var hash in snapshot.AllMaterials().SelectMany(m => m.Surface.Textures).Select(t => t.Image).Distinct())
+        {
+            stopped.ThrowIfCancellationRequested();
+            if (await blobs.Read(id, hash) is { } blob)
+            {
+                images[hash] = blob.Bytes;
+            }
+        }
+
+        var kept = (await selections.List(id)).ConvertAll(s => new KeptSelection(s.Name, [.. s.Nodes.Where(n => snapshot.FindAny(n) is not null)]));
+        stopped.ThrowIfCancellationRequested();
+        var bytes = shot is null
+            ? GltfWriter.Write(snapshot, images, binary: format == "glb", kept, stopped)
+            : GltfWriter.Write(snapshot, shot, images, binary: format == "glb", stopped);
+        return (snapshot, bytes);
     }
 
     /// <summary>A name as files can have it.</summary>

@@ -18,7 +18,7 @@ internal sealed class Imports() : Turns(MostMemory)
         var takes = upload.Peek(GltfFile.TakesAtFirst);
         while (true)
         {
-            using var turn = await Turn(Person.Of(context), takes, progress, stopped);
+            using var turn = await Turn(Person.Of(context), takes, () => progress.Says("Waiting for other imports"), stopped);
             await progress.Says("Reading the file");
             if (Read(upload, ref takes, stopped) is { } file)
             {
@@ -44,16 +44,5 @@ internal sealed class Imports() : Turns(MostMemory)
         }
 
         return file.Read(stopped);
-    }
-
-    private async Task<IDisposable> Turn(string person, long takes, Progress progress, CancellationToken stopped)
-    {
-        var turn = Of(person, takes, stopped);
-        if (!turn.IsCompleted)
-        {
-            await progress.Says("Waiting for other imports");
-        }
-
-        return await turn;
     }
 }

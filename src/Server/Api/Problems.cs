@@ -56,7 +56,7 @@ internal static class Problems
         var error = context.Features.Get<IExceptionHandlerFeature>()?.Error;
         var (status, refusal, detail) = error switch
         {
-            OperationCanceledException when context.RequestAborted.IsCancellationRequested => (499, "stopped", "The caller has gone."),
+            OperationCanceledException when context.RequestAborted.IsCancellationRequested => (499, Refusals.Stopped, "The caller has gone."),
             Refusal r => (StatusOf(r.Word), r.Word, r.Message),
             BadHttpRequestException { StatusCode: 413 } => (413, Refusals.TooLarge, $"This is larger than what is accepted ({Limit(context)}). Send less at once."),
             BadHttpRequestException { InnerException: JsonException e } => (400, Refusals.NotUnderstood, Core.Wire.WireJson.NotUnderstood(e).Message),
@@ -82,7 +82,7 @@ internal static class Problems
     {
         Refusals.NotFound => 404,
         Refusals.NotUnderstood or Refusals.NothingPicked => 400,
-        Refusals.ChangedMeanwhile or Refusals.KeyReused or Refusals.NothingToUndo or Refusals.NothingToChange or Refusals.Locked => 409,
+        Refusals.ChangedMeanwhile or Refusals.KeyReused or Refusals.NothingToUndo or Refusals.NothingToChange or Refusals.Locked or Refusals.Stopped => 409,
         Refusals.NoLongerKept => 410,
         Refusals.TooLarge => 413,
         Refusals.UnsupportedFile => 415,

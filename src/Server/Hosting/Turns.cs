@@ -49,6 +49,18 @@ public class Turns(long most)
         return mine;
     }
 
+    /// <summary>Waits for a turn, and tells first if there is anything to wait for.</summary>
+    protected async Task<IDisposable> Turn(string person, long takes, Func<Task> waits, CancellationToken stopped)
+    {
+        var turn = Of(person, takes, stopped);
+        if (!turn.IsCompleted)
+        {
+            await waits();
+        }
+
+        return await turn;
+    }
+
     /// <summary>Those begin that are first in the line, as long as there is room; nobody smaller goes before, or a large one would wait for ever.</summary>
     private void Next()
     {

@@ -38,6 +38,17 @@ public sealed class BlobStore(NpgsqlDataSource source)
         return rows.FirstOrDefault();
     }
 
+    /// <summary>How large some blobs of a scene are together.</summary>
+    public async Task<long> Bytes(string scene, string[] hashes)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        return (await connection.Rows(
+            "select coalesce(sum(length(b.bytes)), 0)::bigint from blobs b join scene_blobs s using (hash) where s.scene_id = @scene and s.hash = any(@hashes)",
+            r => r.GetInt64(0),
+            ("scene", scene),
+            ("hashes", hashes)))[0];
+    }
+
     /// <summary>The order of the triangles of a geometry by which they are found fast, four bytes each; built when it is asked for first.</summary>
     /// <returns>Null: the scene has no such geometry.</returns>
     public async Task<byte[]?> Triangles(string scene, string hash)
@@ -93,7 +104,7 @@ public sealed class BlobStore(NpgsqlDataSource source)
     }
 
     /// <summary>Stores blobs; a scene that uses them is to be linked with them in the same transaction.</summary>
-    internal static async Task Write(NpgsqlConnection connection, IReadOnlyList<Blob> blobs)
+    internal static async Task Write(NpgsqlConnection connection, IReadOnlyList<Blob> blobs, CancellationToken stopped = default)
     {
         // Many at once, but never so many that they are all in the air at the same time. In one order everywhere, so that two
         // who store the same do not wait for each other.
@@ -101,6 +112,7 @@ public sealed class BlobStore(NpgsqlDataSource source)
         var size = 0L;
         foreach (var blob in blobs.DistinctBy(b => b.Hash).OrderBy(b => b.Hash, StringComparer.Ordinal))
         {
+            stopped.ThrowIfCancellationRequested();
             next.Add(blob);
             size += blob.Bytes.Length;
             if (size > MostInTheAir || next.Count >= MostAtOnce)

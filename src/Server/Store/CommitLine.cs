@@ -136,7 +136,7 @@ public sealed class CommitLine(NpgsqlDataSource source)
         await using var connection = await source.OpenConnectionAsync(commit.Stopped);
         await using var transaction = await connection.BeginTransactionAsync(commit.Stopped);
         await NodeRow.Copy(connection, commit.Rows, commit.Stored, commit.Stopped);
-        await BlobStore.Write(connection, commit.Blobs);
+        await BlobStore.Write(connection, commit.Blobs, commit.Stopped);
         await using var batch = new NpgsqlBatch(connection) { Timeout = 0 };
         batch.BatchCommands.Add(CommitStatement.Of(commit with { Blobs = [.. commit.Blobs.Select(b => b with { Bytes = [] })] }, copied: true));
         Committed outcome;

@@ -31,19 +31,7 @@ public sealed class KeptPictureStore(NpgsqlDataSource source)
         await using var connection = await source.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         await BlobStore.Write(connection, [blob]);
-        var kept = await connection.Run(
-            """
-            insert into kept_pictures (scene_id, hash, name, width, height)
-            select id, @hash, @name, @width, @height from scenes where id = @scene and removed_at is null
-              and (select count(*) from kept_pictures where scene_id = @scene and hash <> @hash) < @most
-            on conflict (scene_id, hash) do update set name = excluded.name
-            """,
-            ("scene", scene),
-            ("hash", blob.Hash),
-            ("name", name),
-            ("width", width),
-            ("height", height),
-            ("most", Most)) > 0;
+        var kept = await Keep(connection, scene, [(blob.Hash, name, width, height)]) > 0;
         if (kept)
         {
             await connection.Run("insert into scene_blobs (scene_id, hash) values (@scene, @hash) on conflict (scene_id, hash) do update set unused_since = null", ("scene", scene), ("hash", blob.Hash));
@@ -52,6 +40,32 @@ public sealed class KeptPictureStore(NpgsqlDataSource source)
 
         return kept;
     }
+
+    /// <summary>Keeps pictures that the scene has already, as many as there is room for.</summary>
+    public async Task Keep(string scene, IReadOnlyList<(string Hash, string Name, int Width, int Height)> pictures)
+    {
+        if (pictures.Count > 0)
+        {
+            await using var connection = await source.OpenConnectionAsync();
+            await Keep(connection, scene, pictures);
+        }
+    }
+
+    private static Task<int> Keep(NpgsqlConnection connection, string scene, IReadOnlyList<(string Hash, string Name, int Width, int Height)> pictures) => connection.Run(
+        """
+        insert into kept_pictures (scene_id, hash, name, width, height)
+        select c.id, p.hash, p.name, p.width, p.height
+        from scenes c, unnest(@hashes, @names, @widths, @heights) with ordinality as p (hash, name, width, height, nth)
+        where c.id = @scene and c.removed_at is null
+          and (select count(*) from kept_pictures where scene_id = @scene and not hash = any(@hashes)) + p.nth <= @most
+        on conflict (scene_id, hash) do update set name = excluded.name
+        """,
+        ("scene", scene),
+        ("hashes", pictures.Select(p => p.Hash).ToArray()),
+        ("names", pictures.Select(p => p.Name).ToArray()),
+        ("widths", pictures.Select(p => p.Width).ToArray()),
+        ("heights", pictures.Select(p => p.Height).ToArray()),
+        ("most", (long)Most));
 
     /// <summary>Keeps a picture no longer; materials that show it go on doing so.</summary>
     public async Task<bool> LetGo(string scene, string hash)

@@ -135,14 +135,17 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
             ("revision", scene.Revision),
             ("count", scene.Nodes.Count(n => n.Kind.IsInTree())),
             ("form", Form.Present));
-        await BlobStore.Write(connection, withBlobs);
+        await BlobStore.Write(connection, withBlobs, stopped);
         await connection.Run(
             "insert into scene_blobs (scene_id, hash) select @scene, hash from blobs where hash = any(@hashes) on conflict do nothing",
             ("scene", scene.Id),
             ("hashes", withBlobs.Select(b => b.Hash).Concat(scene.Everything.SelectMany(BlobsOf)).Distinct().ToArray()));
         await NodeRow.Copy(connection, [.. scene.Everything], stored, stopped);
         await connection.Run("insert into nodes (scene, id, body, blobs) select @scene, id, body, string_to_array(blobs, ' ') from coming", ("scene", numbers[0]));
-        await transaction.CommitAsync(stopped);
+
+        // From here on it is not stopped any more: whoever is told that it was must be right.
+        stopped.ThrowIfCancellationRequested();
+        await transaction.CommitAsync(CancellationToken.None);
     }
 
     /// <summary>Puts a scene into the bin.</summary>

@@ -24,7 +24,7 @@ export async function importFile(file: File, to: ImportTo = chosen): Promise<voi
 }
 
 async function intoNew(file: File): Promise<void> {
-  const scene = await longWork(`Importing ${file.name}`, (page, signal) => api.import(file, page, signal));
+  const scene = await longWork(`Importing ${file.name}`, (asked) => api.import(file, asked));
   if (!scene) return;
   await session.listScenes();
   await session.open(scene.id);
@@ -43,8 +43,8 @@ async function intoOpen(file: File, to: ImportTo): Promise<void> {
         : currentMark !== null && byId.has(currentMark)
           ? { mark: currentMark }
           : {};
-  const answer = await longWork(`Importing ${file.name}`, (page, signal) =>
-    api.importInto(scene.id, file, { ...where, ...within() }, page, signal),
+  const answer = await longWork(`Importing ${file.name}`, (asked) =>
+    api.importInto(scene.id, file, { ...where, ...within() }, asked),
   );
   if (!answer) return;
   session.follows(answer);

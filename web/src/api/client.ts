@@ -16,6 +16,7 @@ import type {
   ShotPictureEntry,
   Still,
   StillAnswer,
+  StopAnswer,
   UnusedBlobs,
 } from '../wire/apiTypes';
 
@@ -40,6 +41,13 @@ export class OutOfReach extends Error {
 
 /** What was asked for was stopped from here. */
 export class Stopped extends Error {}
+
+/** Something long that was asked for: by which page, under which name it can be stopped, and what drops the call itself. */
+export interface Asked {
+  page: string | null;
+  work: string;
+  signal: AbortSignal;
+}
 
 /** How far something long is on the server; 0 of 0 where it cannot be counted. */
 export interface Progress {
@@ -115,6 +123,8 @@ async function json<T>(method: string, path: string, body?: object, headers?: Re
 
 /** Names the page's connection to the hub, so that it is not told what it is answered. */
 const own = (page: string | null): Record<string, string> => (page === null ? {} : { 'Page-Connection': page });
+
+const long = ({ page, work }: Asked): Record<string, string> => ({ ...own(page), Work: work });
 
 /** The shot that edits are computed on, and whether they are made in it alone; nothing: in the scene. */
 export interface Within {
@@ -215,20 +225,21 @@ export const api = {
   stillImage: async (id: string, still: string, part: string) =>
     (await call('GET', `${scene(id)}/stills/${still}/${part}`)).blob(),
   removeStill: async (id: string, still: string) => void (await call('DELETE', `${scene(id)}/stills/${still}`)),
-  import: async (file: File, page: string | null, signal: AbortSignal) => {
+  /** Stops work. @returns "stopped": nothing came of it; "done": too late; "unknown": the server has not begun it. */
+  stopWork: async (work: string) => (await json<StopAnswer>('DELETE', `/api/me/work/${work}`)).ended,
+  import: async (file: File, asked: Asked) => {
     const name = file.name.replace(/\.[^.]+$/, '');
     const path = `/api/scenes/import?name=${encodeURIComponent(name || 'Imported')}`;
-    return (await (await call('POST', path, file, typeOf(file), own(page), signal)).json()) as SceneAnswer;
+    return (await (await call('POST', path, file, typeOf(file), long(asked), asked.signal)).json()) as SceneAnswer;
   },
   importInto: async (
     id: string,
     file: File,
     where: { under?: string; at?: string; mark?: string } & Within,
-    page: string | null,
-    signal: AbortSignal,
+    asked: Asked,
   ) => {
     const words = new URLSearchParams({ name: file.name, ...where });
-    const response = await call('POST', `${scene(id)}/import?${words}`, file, typeOf(file), own(page), signal);
+    const response = await call('POST', `${scene(id)}/import?${words}`, file, typeOf(file), long(asked), asked.signal);
     return (await response.json()) as StepAnswer & { notes?: string[] | null };
   },
   /** Where the picture of a scene lies, as it was at a revision. */
@@ -247,9 +258,9 @@ export const api = {
       picture.type,
     )),
   /** The file, and the name that it is to have; of one shot alone where one is named. */
-  export: async (id: string, format: 'glb' | 'gltf', shot: string | null, page: string | null, signal: AbortSignal) => {
+  export: async (id: string, format: 'glb' | 'gltf', shot: string | null, asked: Asked) => {
     const path = `${scene(id)}/export?format=${format}${shot === null ? '' : `&shot=${encodeURIComponent(shot)}`}`;
-    const response = await call('GET', path, undefined, undefined, own(page), signal);
+    const response = await call('GET', path, undefined, undefined, long(asked), asked.signal);
     return { ...(await fileOf(response, `scene.${format}`)), note: response.headers.get('calm-pivot-note') };
   },
   /** The list of shots as a file. */

@@ -916,6 +916,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/work/{work}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    work: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StopAnswer"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{id}/selections": {
         parameters: {
             query?: never;
@@ -3300,6 +3337,9 @@ export interface components {
         StillAnswer: {
             id: string;
         };
+        StopAnswer: {
+            ended: string;
+        };
         /** @enum {unknown} */
         SurfaceLook: "asMade" | "facets" | "smooth";
         /** @enum {unknown} */
@@ -3596,6 +3636,7 @@ export type StepEntry = components['schemas']['StepEntry'];
 export type StepLine = components['schemas']['StepLine'];
 export type Still = components['schemas']['Still'];
 export type StillAnswer = components['schemas']['StillAnswer'];
+export type StopAnswer = components['schemas']['StopAnswer'];
 export type SurfaceLook = components['schemas']['SurfaceLook'];
 export type SurroundingsKind = components['schemas']['SurroundingsKind'];
 export type Switches = components['schemas']['Switches'];
