@@ -50,6 +50,7 @@ builder.Services.AddSingleton<Imports>();
 builder.Services.AddSingleton<Exports>();
 builder.Services.AddSingleton<LongWork>();
 builder.Services.AddSingleton<CalmPivot.Server.Pictures.PictureTurns>();
+builder.Services.AddSingleton<CalmPivot.Server.Pictures.StillTurns>();
 builder.Services.AddSignalR().AddJsonProtocol(options => ApiJson.Configure(options.PayloadSerializerOptions));
 builder.Services.AddProblemDetails();
 

@@ -12,7 +12,7 @@ public sealed class PictureCallsTests(RunningServer server) : IDisposable
 
     public void Dispose() => _caller.Dispose();
 
-    private static byte[] Png(params byte[] rest) => [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A, 0, 0, 0, 0, .. rest];
+    private static byte[] Png(byte shade = 0) => Pictures.Png(16, 10, shade);
 
     private async Task<HttpStatusCode> Put(string scene, long revision, byte[] bytes)
     {
@@ -97,7 +97,10 @@ public sealed class PictureCallsTests(RunningServer server) : IDisposable
         var id = await _caller.NewScene();
         Assert.Equal(HttpStatusCode.UnsupportedMediaType, await Put(id, 1, "<svg onload='x'/>"u8.ToArray()));
         Assert.Equal(HttpStatusCode.UnsupportedMediaType, await Put(id, 1, []));
-        Assert.Equal(HttpStatusCode.RequestEntityTooLarge, await Put(id, 1, Png(new byte[300 * 1024])));
+        Assert.Equal(HttpStatusCode.RequestEntityTooLarge, await Put(id, 1, [.. Png(), .. new byte[300 * 1024]]));
+        Assert.Equal(HttpStatusCode.RequestEntityTooLarge, await Put(id, 1, Pictures.Png(1_600, 1_600)));
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, await Put(id, 1, [.. Png(), .. "<html></html>"u8]));
+        Assert.Equal(HttpStatusCode.UnsupportedMediaType, await Put(id, 1, [0xFF, 0xD8, 0xFF, .. "<html></html>"u8]));
         Assert.Equal(HttpStatusCode.BadRequest, await Put(id, -1, Png()));
         Assert.Null((await Line(id))["picture"]);
     }

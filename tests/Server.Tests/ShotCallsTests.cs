@@ -161,7 +161,7 @@ public sealed class ShotCallsTests(RunningServer server) : IDisposable
     public async Task A_picture_of_a_shot_is_kept_with_its_revision_and_goes_with_the_shot()
     {
         var id = await Scene();
-        byte[] png = [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A, 0, 0, 0, 0, 7];
+        var png = Pictures.Png(16, 9);
         async Task<HttpStatusCode> Put(string shot, byte[] bytes)
         {
             using var content = new ByteArrayContent(bytes);

@@ -1,5 +1,6 @@
 using CalmPivot.Core;
 using CalmPivot.Core.Scene;
+using CalmPivot.Server.Pictures;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
 
@@ -15,10 +16,10 @@ internal static class PictureCalls
     public static void Map(IEndpointRouteBuilder api)
     {
         api.MapGet("/scenes/{id}/picture", Read).Produces(200, contentType: "image/webp");
-        api.MapPut("/scenes/{id}/picture", WriteOfScene).Produces(204).Accepts<byte[]>("image/webp", "image/png", "image/jpeg");
+        api.MapPut("/scenes/{id}/picture", WriteOfScene).Produces(204).Accepts<byte[]>("image/webp", "image/png");
         api.MapGet("/scenes/{id}/shots/pictures", (string id, PictureStore pictures) => pictures.OfShots(id)).Produces<List<ShotPictureEntry>>();
         api.MapGet("/scenes/{id}/shots/{shot}/picture", ReadOfShot).Produces(200, contentType: "image/webp");
-        api.MapPut("/scenes/{id}/shots/{shot}/picture", WriteOfShot).Produces(204).Accepts<byte[]>("image/webp", "image/png", "image/jpeg");
+        api.MapPut("/scenes/{id}/shots/{shot}/picture", WriteOfShot).Produces(204).Accepts<byte[]>("image/webp", "image/png");
     }
 
     private static async Task<IResult> ReadOfShot(string id, string shot, HttpContext context, PictureStore pictures) =>
@@ -52,13 +53,13 @@ internal static class PictureCalls
     private static async Task<IResult> Write(string id, string? shot, long revision, HttpContext context, PictureStore pictures)
     {
         var bytes = await Bytes(context.Request);
-        var type = TypeOf(bytes) ?? throw new Refusal(Refusals.UnsupportedFile, "A picture of a scene is WebP, PNG or JPEG.");
+        var made = MadePicture.Of(bytes, small: true, context.RequestAborted);
         if (revision < 0)
         {
             throw new Refusal(Refusals.NotUnderstood, "A picture shows a revision of its scene, which is no negative number.");
         }
 
-        return await pictures.Write(id, new(type, bytes, revision), shot)
+        return await pictures.Write(id, new(made.MediaType, bytes, revision), shot)
             ? Results.NoContent()
             : throw new Refusal(Refusals.NotFound, "This scene does not exist, or has been removed already.");
     }
@@ -79,11 +80,4 @@ internal static class PictureCalls
 
         return into.ToArray();
     }
-
-    /// <summary>What the bytes are, whatever they are said to be; null: no picture.</summary>
-    private static string? TypeOf(ReadOnlySpan<byte> bytes) =>
-        bytes.Length >= 12 && bytes[..4].SequenceEqual("RIFF"u8) && bytes[8..12].SequenceEqual("WEBP"u8) ? "image/webp"
-        : bytes.StartsWith((ReadOnlySpan<byte>)[0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A]) ? "image/png"
-        : bytes.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8, 0xFF]) ? "image/jpeg"
-        : null;
 }

@@ -1,8 +1,8 @@
-using System.Buffers.Binary;
 using System.Text.Json;
 using CalmPivot.Core;
 using CalmPivot.Core.Edits;
 using CalmPivot.Core.Scene;
+using CalmPivot.Server.Pictures;
 using CalmPivot.Server.Push;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
@@ -20,9 +20,6 @@ internal static class StillCalls
     private const int MostBytes = 256 << 20;
     private const int MostPasses = 100_000;
     private const int MostSmall = 256 * 1024;
-
-    /// <summary>Each may be as large as a still gets.</summary>
-    private static readonly SemaphoreSlim Free = new(2, 2);
 
     private static readonly string[] Beside = ["small", "depth", "mask"];
 
@@ -49,7 +46,7 @@ internal static class StillCalls
     /// <param name="seconds">How long it took.</param>
     /// <param name="madeOf">How it was made, as an object in JSON of at most 4 kB.</param>
     private static async Task<IResult> Add(
-        string id, long revision, HttpContext context, OpenScenes scenes, StillStore stills, IScenePush push, string? name = null, string? shot = null, int passes = 1, double seconds = 0, string? madeOf = null)
+        string id, long revision, HttpContext context, OpenScenes scenes, StillStore stills, StillTurns turns, IScenePush push, string? name = null, string? shot = null, int passes = 1, double seconds = 0, string? madeOf = null)
     {
         var title = (await scenes.Get(id)).Read((document, _) => shot is null ? "" : document.FindShot(shot)?.Title);
         if (title is null)
@@ -62,52 +59,32 @@ internal static class StillCalls
             throw new Refusal(Refusals.NotUnderstood, $"A still has a revision, 1 to {MostPasses} passes and the seconds that it took.");
         }
 
-        var bytes = await Bytes(context);
-        if (SizeOf(bytes) is not var (width, height))
+        var still = await Looked(context, turns, small: false, async (bytes, made) =>
         {
-            throw new Refusal(Refusals.UnsupportedFile, "A still is a PNG.");
-        }
-
-        if (width is < 1 or > Camera.MostPixels || height is < 1 or > Camera.MostPixels)
-        {
-            throw new Refusal(Refusals.TooLarge, $"A still has at most {Camera.MostPixels} pixels a side. Make it smaller.");
-        }
-
-        var still = new Still(
-            Guid.NewGuid().ToString("N"), Rename.Nearest(name ?? title, "Still"), shot, revision, width, height, passes, seconds, Said(madeOf), default, bytes.Length, []);
-        if (!await Stored(() => stills.Keep(id, still, new("image/png", bytes))))
-        {
-            throw Full();
-        }
-
+            var kept = new Still(
+                Guid.NewGuid().ToString("N"), Rename.Nearest(name ?? title, "Still"), shot, revision, made.Width, made.Height, passes, seconds, Said(madeOf), default, bytes.Length, []);
+            return await Stored(() => stills.Keep(id, kept, new(made.MediaType, bytes))) ? kept : throw Full();
+        });
         await push.Stills(id);
         return Results.Created($"/api/scenes/{id}/stills/{still.Id}", new StillAnswer(still.Id));
     }
 
-    private static async Task<IResult> AddPart(string id, string still, string part, HttpContext context, StillStore stills, IScenePush push)
+    private static async Task<IResult> AddPart(string id, string still, string part, HttpContext context, StillStore stills, StillTurns turns, IScenePush push)
     {
         if (!Beside.Contains(part))
         {
             throw new Refusal(Refusals.NotUnderstood, "Beside a still lie its small picture, its depth and its mask.");
         }
 
-        var bytes = await Bytes(context);
-        var isWebP = bytes.Length >= 12 && bytes.AsSpan(0, 4).SequenceEqual("RIFF"u8) && bytes.AsSpan(8, 4).SequenceEqual("WEBP"u8);
-        if (SizeOf(bytes) is null && !(isWebP && part == "small"))
+        await Looked(context, turns, small: part == "small", async (bytes, made) =>
         {
-            throw new Refusal(Refusals.UnsupportedFile, "What lies beside a still is a PNG; its small picture may be WebP.");
-        }
+            if (part == "small" && bytes.Length > MostSmall)
+            {
+                throw new Refusal(Refusals.TooLarge, "The small picture of a still has at most 256 kB.");
+            }
 
-        if (part == "small" && bytes.Length > MostSmall)
-        {
-            throw new Refusal(Refusals.TooLarge, "The small picture of a still has at most 256 kB.");
-        }
-
-        if (!(await Stored(() => stills.Add(id, still, part, new(isWebP ? "image/webp" : "image/png", bytes))) ?? throw NoSuchStill()))
-        {
-            throw Full();
-        }
-
+            return (await Stored(() => stills.Add(id, still, part, new(made.MediaType, bytes))) ?? throw NoSuchStill()) ? true : throw Full();
+        });
         await push.Stills(id);
         return Results.NoContent();
     }
@@ -140,7 +117,6 @@ internal static class StillCalls
     /// <summary>A full disk is said; what was made stays in the page.</summary>
     private static async Task<T> Stored<T>(Func<Task<T>> store)
     {
-        await Free.WaitAsync();
         try
         {
             return await store();
@@ -149,16 +125,16 @@ internal static class StillCalls
         {
             throw new Refusal(Refusals.TooLarge, "There is no room left to keep it on the server. Download it here, or remove stills first.");
         }
-        finally
-        {
-            Free.Release();
-        }
     }
 
-    private static async Task<byte[]> Bytes(HttpContext context)
+    /// <summary>Looks at the picture of a call, in turn, and does something with it.</summary>
+    private static async Task<T> Looked<T>(HttpContext context, StillTurns turns, bool small, Func<byte[], MadePicture, Task<T>> act)
     {
         await using var upload = await Upload.Of(context);
-        return await upload.Bytes(context.RequestAborted);
+        var stopped = context.RequestAborted;
+        using var turn = await turns.Of(Person.Of(context), upload.Length, stopped);
+        var bytes = await upload.Bytes(stopped);
+        return await act(bytes, await Task.Run(() => MadePicture.Of(bytes, small, stopped), stopped));
     }
 
     private static JsonElement Said(string? madeOf)
@@ -173,10 +149,4 @@ internal static class StillCalls
             throw new Refusal(Refusals.NotUnderstood, "How a still was made is an object in JSON of at most 4 kB.");
         }
     }
-
-    /// <summary>Width and height that a PNG says of itself; null: it is none. Source: PNG specification, IHDR.</summary>
-    private static (int Width, int Height)? SizeOf(byte[] bytes) =>
-        bytes.Length > 32 && bytes.AsSpan(0, 8).SequenceEqual((ReadOnlySpan<byte>)[0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A]) && bytes.AsSpan(12, 4).SequenceEqual("IHDR"u8)
-            ? (BinaryPrimitives.ReadInt32BigEndian(bytes.AsSpan(16)), BinaryPrimitives.ReadInt32BigEndian(bytes.AsSpan(20)))
-            : null;
 }

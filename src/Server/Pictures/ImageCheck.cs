@@ -22,13 +22,33 @@ public static class ImageCheck
     private const int Quality = 92;
 
     /// <summary>Width and height of a picture as its head says; null: it is none, or larger than what is taken.</summary>
-    public static (int Width, int Height)? SizeOf(byte[] bytes)
+    public static (int Width, int Height)? SizeOf(byte[] bytes) => HeadOf(bytes) is (<= MostSide, <= MostSide) size ? size : null;
+
+    /// <summary>Width and height of a picture as its head says; null: it is none.</summary>
+    internal static (int Width, int Height)? HeadOf(byte[] bytes)
     {
         using var data = Wrapped(bytes, out var held);
         using (held)
         {
             using var codec = SKCodec.Create(data);
-            return codec is { Info: { Width: > 0 and <= MostSide, Height: > 0 and <= MostSide } info } ? (info.Width, info.Height) : null;
+            return codec is { Info: { Width: > 0, Height: > 0 } info } ? (info.Width, info.Height) : null;
+        }
+    }
+
+    /// <summary>Whether a picture is one, and whole; it is held in memory for that.</summary>
+    internal static bool HasItsPixels(byte[] bytes)
+    {
+        using var data = Wrapped(bytes, out var held);
+        using (held)
+        {
+            using var codec = SKCodec.Create(data);
+            if (codec is null || codec.FrameCount > 1)
+            {
+                return false;
+            }
+
+            using var bitmap = new SKBitmap(new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, SKAlphaType.Unpremul));
+            return codec.GetPixels(bitmap.Info, bitmap.GetPixels()) == SKCodecResult.Success;
         }
     }
 
