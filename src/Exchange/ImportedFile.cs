@@ -34,6 +34,17 @@ public sealed record ImportedFile(
     /// <summary>Selections that were given a name, by the fresh ids.</summary>
     public IReadOnlyList<KeptSelection> Selections { get; init; } = [];
 
+    /// <summary>Without some pictures, which are nobody's then.</summary>
+    /// <param name="note">What is said of it.</param>
+    public ImportedFile WithoutPictures(IReadOnlySet<string> hashes, string note) => hashes.Count == 0 ? this : this with
+    {
+        Images = Images.Where(image => !hashes.Contains(image.Key)).ToDictionary(),
+        Entities = [.. Entities.Select(entity => entity is Material material
+            ? material with { Surface = material.Surface with { Textures = [.. material.Surface.Textures.Where(use => !hashes.Contains(use.Image))] } }
+            : entity)],
+        Notes = [.. Notes, note],
+    };
+
     /// <summary>The change that puts imported nodes into a scene, after what is there, under a node or at the top.</summary>
     /// <param name="at">Where in the world the file's own zero and directions go; null: to those of what carries it.</param>
     /// <exception cref="Refusal">not-found, not-understood, too-large, singular-parent.</exception>

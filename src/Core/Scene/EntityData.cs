@@ -74,7 +74,7 @@ internal static class FieldsJson
             }
             else if (name == "kind" && kindWord is not null && kinds++ == 0)
             {
-                reader.Skip();
+                _ = reader.TrySkip();
             }
             else if (!fields.Read(name, ref reader, ref entity, ref read, options))
             {
@@ -83,7 +83,7 @@ internal static class FieldsJson
                     throw new JsonException($"There is no {name} here, or not twice.");
                 }
 
-                reader.Skip();
+                _ = reader.TrySkip();
             }
         }
 
@@ -106,7 +106,7 @@ internal static class FieldsJson
             reader.Read();
             if (!fields.Read(name, ref reader, ref entity, ref read, options))
             {
-                reader.Skip();
+                _ = reader.TrySkip();
             }
         }
 
@@ -181,7 +181,7 @@ public sealed class EntityDataConverter : JsonConverter<EntityData>
                 return reader.TokenType == JsonTokenType.String ? reader.GetString() : null;
             }
 
-            reader.Skip();
+            _ = reader.TrySkip();
         }
 
         return null;

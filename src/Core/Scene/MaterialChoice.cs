@@ -44,7 +44,7 @@ public sealed record MaterialChoice(string Id, Material? Said = null)
                     throw new JsonException($"There is no {name} here, or not twice.");
                 }
 
-                reader.Skip();
+                _ = reader.TrySkip();
             }
         }
 

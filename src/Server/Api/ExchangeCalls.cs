@@ -39,6 +39,11 @@ internal static class ExchangeCalls
             var (blank, change) = (new SceneDocument(id, made.Name, made.Unit, 0, [], made.Geometries), Change.Of(file.Whole.Select(e => new EntityChange(e.Id, null, e))));
             Worlds.Check(blank, change);
             ShotChecks.Check(blank, change);
+            if (SceneStore.FirstWithout([.. file.Whole], BlobsOf(file)) is { } bare)
+            {
+                throw new Refusal(Refusals.BrokenFile, $"The file is damaged: “{bare.Name}” uses something that it does not hold. Export it again.");
+            }
+
             await store.Create(made, BlobsOf(file), Counting(progress), context.RequestAborted);
             await Keep(selections, id, file.Selections);
             await Keep(pictures, id, file);

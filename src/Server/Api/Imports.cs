@@ -1,6 +1,7 @@
 using CalmPivot.Core;
 using CalmPivot.Exchange;
 using CalmPivot.Server.Hosting;
+using CalmPivot.Server.Pictures;
 
 namespace CalmPivot.Server.Api;
 
@@ -43,6 +44,10 @@ internal sealed class Imports() : Turns(MostMemory)
             return null;
         }
 
-        return file.Read(stopped);
+        // They are kept as they are in the file, but not what no page could show.
+        var read = file.Read(stopped);
+        return read.WithoutPictures(
+            read.Images.Where(image => ImageCheck.SizeOf(image.Value.Bytes) is null).Select(image => image.Key).ToHashSet(),
+            $"Pictures that are damaged or have more than {ImageCheck.MostSide} pixels a side were left out.");
     }
 }

@@ -31,7 +31,7 @@ internal static class MaterialPictureCalls
 
     /// <param name="name">What the picture is called.</param>
     /// <param name="side">Its longest side is reduced to so many pixels.</param>
-    private static async Task<IResult> Add(string id, HttpContext context, OpenScenes scenes, KeptPictureStore pictures, PictureTurns turns, string? name = null, int? side = null)
+    private static async Task<IResult> Add(string id, HttpContext context, OpenScenes scenes, KeptPictureStore pictures, BlobStore blobs, PictureTurns turns, string? name = null, int? side = null)
     {
         await scenes.Get(id);
         if (side is < 1 or > ImageCheck.MostSide)
@@ -39,7 +39,7 @@ internal static class MaterialPictureCalls
             throw new Refusal(Refusals.NotUnderstood, $"The longest side of a picture has 1 to {ImageCheck.MostSide} pixels.");
         }
 
-        var image = await Looked(context, turns, side);
+        var image = await Looked(context, blobs, turns, side);
         var called = Rename.Nearest(name, "Picture");
         if (!await pictures.Keep(id, image.Blob, called, image.Width, image.Height))
         {
@@ -51,13 +51,18 @@ internal static class MaterialPictureCalls
     }
 
     /// <summary>Looks at the picture of a call, in turn: it lies on disk until its person's turn has come.</summary>
-    private static async Task<CheckedImage> Looked(HttpContext context, PictureTurns turns, int? side)
+    private static async Task<CheckedImage> Looked(HttpContext context, BlobStore blobs, PictureTurns turns, int? side)
     {
         await using var upload = await Upload.Of(context);
         var stopped = context.RequestAborted;
         using var turn = await turns.Of(Person.Of(context), upload.Length + upload.Peek(ImageCheck.Takes), stopped);
         var bytes = await upload.Bytes(stopped);
-        return await Task.Run(() => ImageCheck.Read(bytes, side, stopped), stopped);
+
+        // One that some scene has already is kept as it is, so that pictures of copied materials stay the same.
+        var (blob, size) = (BlobStore.Of("", bytes), ImageCheck.SizeOf(bytes));
+        return size is var (width, height) && (side is not { } most || Math.Max(width, height) <= most) && await blobs.TypeOf(blob.Hash) is { } type
+            ? new(blob with { MediaType = type }, width, height, [])
+            : await Task.Run(() => ImageCheck.Read(bytes, side, stopped), stopped);
     }
 
     private static async Task<IResult> Read(string id, string hash, HttpContext context, BlobStore blobs)

@@ -174,8 +174,11 @@ internal static class SceneCalls
 
     private static async Task<IResult> Geometry(string id, string hash, HttpContext context, BlobStore blobs)
     {
-        var blob = await blobs.Read(id, hash)
-            ?? throw new Refusal(Refusals.NotFound, "This geometry is not stored in this scene.");
+        if (await blobs.Read(id, hash) is not { MediaType: BlobStore.GeometryType } blob)
+        {
+            throw new Refusal(Refusals.NotFound, "This geometry is not stored in this scene.");
+        }
+
         context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
         return Results.Bytes(blob.Bytes, blob.MediaType);
     }

@@ -90,12 +90,9 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
             // What shots have of their own is worked out anew from what is there, where an edit only keeps things in their place.
             var asked = scope is { Narrow: true } || edits.Any(e => e.IsOfShots) ? change : change with { Entities = [.. change.Entities.Where(e => (e.After ?? e.Before) is not Cheat)] };
             await CheckSeen(asked, seen);
-            if (await stores.Scenes.WithoutPicture([.. Commit.UsingOf(change).Where(e => e is not Node)]) is { } bare)
-            {
-                throw new Refusal(Refusals.NotFound, $"A picture of {(bare is Material ? $"“{bare.Name}”" : "the surroundings")} has not been brought in. Bring it in first, then give it to {(bare is Material ? "the material" : "them")}.");
-            }
-
-            return Made(by, sentence, change, LogStore.PickedBy(edits), BlobsOf(change));
+            var made = BlobsOf(change);
+            await CheckHas(change, made);
+            return Made(by, sentence, change, LogStore.PickedBy(edits), made);
         },
         page);
 
@@ -105,10 +102,12 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
         string by, string sentence, Func<IScene, Change> work, IReadOnlyList<Blob> blobs, Func<int, int, Task>? stored = null, CancellationToken stopped = default) => Kept(
         null,
         null,
-        () =>
+        async () =>
         {
-            var made = Made(by, sentence, work(Document), [], blobs);
-            return Task.FromResult(made with { Commit = made.Commit with { Stored = stored, Stopped = stopped } });
+            var change = work(Document);
+            await CheckHas(change, blobs);
+            var made = Made(by, sentence, change, [], blobs);
+            return made with { Commit = made.Commit with { Stored = stored, Stopped = stopped } };
         },
         null);
 
@@ -429,13 +428,27 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
     /// <summary>What a step brings back may have been cleared since.</summary>
     private async Task CheckStored(Change restored)
     {
-        var returning = Commit.UsingOf(restored).ToList();
-        var missing = await stores.Scenes.Missing(Id, returning);
-        if (missing is not null)
+        if (await stores.Scenes.Missing(Id, [.. Commit.UsingOf(restored)], []) is { } missing)
         {
             throw new Refusal(
                 Refusals.NotFound,
                 $"The {(missing is Material ? "pictures" : "geometry")} of “{missing.Name}” {(missing is Material ? "were" : "was")} cleared since, so this step cannot be taken back or done again. Import the file anew.");
+        }
+    }
+
+    /// <summary>What a change gives to things must be the scene's own, or come with it: a hash alone is no means to what others have.</summary>
+    private async Task CheckHas(Change change, IReadOnlyList<Blob> coming)
+    {
+        switch (await stores.Scenes.Missing(Id, [.. Commit.UsingOf(change)], coming))
+        {
+            case null:
+                return;
+            case Node mesh:
+                throw new Refusal(Refusals.NotFound, $"The geometry of “{mesh.Name}” is not in this scene. Bring the file in first.");
+            case Material material:
+                throw new Refusal(Refusals.NotFound, $"A picture of “{material.Name}” has not been brought in. Bring it in first, then give it to the material.");
+            default:
+                throw new Refusal(Refusals.NotFound, "A picture of the surroundings has not been brought in. Bring it in first, then give it to them.");
         }
     }
 

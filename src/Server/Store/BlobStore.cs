@@ -38,6 +38,13 @@ public sealed class BlobStore(NpgsqlDataSource source)
         return rows.FirstOrDefault();
     }
 
+    /// <summary>Of which type a picture is that some scene has; null: none has it.</summary>
+    public async Task<string?> TypeOf(string picture)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        return (await connection.Rows("select media_type from blobs where hash = @hash and media_type like 'image/%'", r => r.GetString(0), ("hash", picture))).FirstOrDefault();
+    }
+
     /// <summary>How large some blobs of a scene are together.</summary>
     public async Task<long> Bytes(string scene, string[] hashes)
     {

@@ -189,37 +189,31 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         await connection.Run("update scenes set keep_days = @days where no = @scene", ("scene", scene), ("days", days is null ? NpgsqlTypes.NpgsqlDbType.Integer : days));
     }
 
-    /// <summary>The first of some nodes and materials whose geometry or pictures the scene no longer has.</summary>
-    public async Task<Entity?> Missing(string scene, IReadOnlyList<Entity> nodes)
+    /// <summary>
+    /// The first of some things that uses geometry or a picture that their scene does not have: what another scene has counts for nothing, nor what is of the other kind.
+    /// </summary>
+    /// <param name="coming">What is stored with them.</param>
+    public async Task<Entity?> Missing(string scene, IReadOnlyList<Entity> some, IReadOnlyList<Blob> coming)
     {
-        var wanted = nodes.SelectMany(BlobsOf).Distinct().ToArray();
-        if (wanted.Length == 0)
+        if (FirstWithout(some, coming) is null)
         {
             return null;
         }
 
         await using var connection = await source.OpenConnectionAsync();
-        var present = await connection.Rows(
-            "select hash from scene_blobs where scene_id = @scene and hash = any(@hashes)",
-            r => r.GetString(0),
+        var there = await connection.Rows(
+            "select b.hash, b.media_type from scene_blobs s join blobs b using (hash) where s.scene_id = @scene and s.hash = any(@hashes)",
+            r => new Blob(r.GetString(0), r.GetString(1), []),
             ("scene", scene),
-            ("hashes", wanted));
-        var known = present.ToHashSet();
-        return nodes.FirstOrDefault(n => BlobsOf(n).Any(h => !known.Contains(h)));
+            ("hashes", some.SelectMany(BlobsOf).Distinct().ToArray()));
+        return FirstWithout(some, [.. coming, .. there]);
     }
 
-    /// <summary>The first of some things with a picture that nobody has brought in, be it into this scene or another.</summary>
-    public async Task<Entity?> WithoutPicture(IReadOnlyList<Entity> some)
+    /// <summary>The first of some things that uses geometry or a picture that is not among those that are there.</summary>
+    internal static Entity? FirstWithout(IReadOnlyList<Entity> some, IReadOnlyList<Blob> there)
     {
-        var wanted = some.SelectMany(BlobsOf).Distinct().ToArray();
-        if (wanted.Length == 0)
-        {
-            return null;
-        }
-
-        await using var connection = await source.OpenConnectionAsync();
-        var known = (await connection.Rows("select hash from blobs where hash = any(@hashes) and media_type like 'image/%'", r => r.GetString(0), ("hashes", wanted))).ToHashSet();
-        return some.FirstOrDefault(n => BlobsOf(n).Any(h => !known.Contains(h)));
+        var known = there.Select(blob => (blob.Hash, blob.MediaType == BlobStore.GeometryType)).ToHashSet();
+        return some.FirstOrDefault(thing => BlobsOf(thing).Any(hash => !known.Contains((hash, thing is Node))));
     }
 
     /// <summary>The geometry or the pictures that something uses.</summary>

@@ -1,3 +1,4 @@
+using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
@@ -51,6 +52,41 @@ public sealed class JsonLaws
             ComesBack(WireJson.Read<Edit>(text));
         },
         iter: 20);
+
+    [Theory]
+    [MemberData(nameof(Verbs))]
+    public void What_comes_over_a_line_in_pieces_is_read_alike(string verb) => Gen.Int.Sample(
+        seed =>
+        {
+            var text = WireJson.Write(WireJson.Read<Edit>(new RandomJson(WireJson.Options, seed, 0).OfKind(WireJson.Options.Of<Edit>(), verb).ToJsonString()));
+            var read = JsonSerializer.DeserializeAsync(new Pieces(Encoding.UTF8.GetBytes(text), seed), Small.Of<Edit>()).AsTask().GetAwaiter().GetResult();
+            Assert.Equal(text, WireJson.Write(read!));
+        },
+        iter: 12);
+
+    [Fact]
+    public void Copied_objects_and_what_they_are_made_of_come_over_a_line_in_pieces() => Gen.Int[0, 1_000].Sample(
+        room =>
+        {
+            var scene = AnyEdit.Room(room);
+            var text = SceneText.Write(new(scene), [.. scene.Children(null)]);
+            var read = JsonSerializer.DeserializeAsync(new Pieces(Encoding.UTF8.GetBytes(text), room), Small.Of<CopiedNodes>()).AsTask().GetAwaiter().GetResult();
+            Assert.NotEmpty(read!.Materials!);
+            Assert.Equal(text, WireJson.Write(read));
+        },
+        iter: 20);
+
+    /// <summary>With as little at once as readers take.</summary>
+    private static readonly JsonSerializerOptions Small = new(WireJson.Options) { DefaultBufferSize = 16 };
+
+    /// <summary>Bytes that come a few at a time.</summary>
+    private sealed class Pieces(byte[] bytes, int seed) : MemoryStream(bytes)
+    {
+        private readonly Random _random = new(seed);
+
+        public override ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default) =>
+            base.ReadAsync(buffer[..Math.Min(buffer.Length, 1 + _random.Next(40))], cancellationToken);
+    }
 
     [Fact]
     public void What_is_left_out_when_writing_is_not_asked_for_when_reading()
