@@ -359,3 +359,57 @@ test('the stage comes back by itself when the graphics card was taken away', asy
   await expect(page.getByText('The stage comes back by itself')).toBeHidden();
   await expect.poll(async () => (await picture()).equals(before)).toBe(true);
 });
+
+test('copied objects bring their pictures along into another scene, in the text or from where they were copied', async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  const from = await texturedRoom(page.request);
+  const room = await Room.enter(page, from);
+  const [top, ...others] = await room.nodes();
+  const count = 1 + others.filter((n) => n.parent === top!.id).length;
+  const images = async (id: string) => {
+    const scene = (await (await page.request.get(`/api/scenes/${id}`)).json()) as {
+      materials: { textures?: { image: string }[] }[];
+    };
+    return scene.materials.flatMap((m) => (m.textures ?? []).map((t) => t.image)).sort();
+  };
+  const pictures = await images(from);
+  expect(pictures.length).toBeGreaterThan(0);
+  await room.pick(top!.id);
+  await room.key('Control+c');
+  await expect(page.locator('[data-hint]')).toContainText('Copied');
+  const clipboard = () =>
+    page.evaluate(async () => JSON.parse(await navigator.clipboard.readText()) as Record<string, unknown>);
+  await expect
+    .poll(async () => Object.keys((await clipboard())['pictures'] ?? {}).sort())
+    .toEqual([...new Set(pictures)]);
+  const whole = await clipboard();
+  const put = (text: object) => page.evaluate((t) => navigator.clipboard.writeText(t), JSON.stringify(text));
+  const { pictures: _gone, ...bare } = whole;
+  for (const text of [{ ...whole, from: 'nowhere' }, bare]) {
+    const other = await emptyRoom(page);
+    await put(text);
+    await other.key('Control+v');
+    await expect.poll(async () => (await other.nodes()).length).toBe(count);
+    await other.saved();
+    expect(await images(other.id)).toEqual(pictures);
+    for (const image of pictures)
+      expect((await page.request.get(`/api/scenes/${other.id}/pictures/${image}`)).status()).toBe(200);
+    await other.key('Control+z');
+    await other.saved();
+    expect(await other.nodes()).toEqual([]);
+  }
+
+  const last = await emptyRoom(page);
+  await put({ ...bare, from: 'nowhere' });
+  await last.key('Control+v');
+  await expect(page.getByRole('alert')).toContainText('is not in the copied text');
+  expect(await last.nodes()).toEqual([]);
+});
+
+async function emptyRoom(page: Page): Promise<Room> {
+  const made = await page.request.post('/api/scenes', { data: { name: 'Elsewhere' } });
+  return Room.enter(page, ((await made.json()) as { id: string }).id);
+}

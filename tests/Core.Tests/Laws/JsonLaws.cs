@@ -1,3 +1,4 @@
+using System.IO.Pipelines;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
@@ -59,7 +60,7 @@ public sealed class JsonLaws
         seed =>
         {
             var text = WireJson.Write(WireJson.Read<Edit>(new RandomJson(WireJson.Options, seed, 0).OfKind(WireJson.Options.Of<Edit>(), verb).ToJsonString()));
-            var read = JsonSerializer.DeserializeAsync(new Pieces(Encoding.UTF8.GetBytes(text), seed), Small.Of<Edit>()).AsTask().GetAwaiter().GetResult();
+            var read = JsonSerializer.DeserializeAsync(Pieces(text, seed), WireJson.Options.Of<Edit>()).AsTask().GetAwaiter().GetResult();
             Assert.Equal(text, WireJson.Write(read!));
         },
         iter: 12);
@@ -70,22 +71,30 @@ public sealed class JsonLaws
         {
             var scene = AnyEdit.Room(room);
             var text = SceneText.Write(new(scene), [.. scene.Children(null)]);
-            var read = JsonSerializer.DeserializeAsync(new Pieces(Encoding.UTF8.GetBytes(text), room), Small.Of<CopiedNodes>()).AsTask().GetAwaiter().GetResult();
+            var read = JsonSerializer.DeserializeAsync(Pieces(text, room), WireJson.Options.Of<CopiedNodes>()).AsTask().GetAwaiter().GetResult();
             Assert.NotEmpty(read!.Materials!);
             Assert.Equal(text, WireJson.Write(read));
         },
         iter: 20);
 
-    /// <summary>With as little at once as readers take.</summary>
-    private static readonly JsonSerializerOptions Small = new(WireJson.Options) { DefaultBufferSize = 16 };
-
-    /// <summary>Bytes that come a few at a time.</summary>
-    private sealed class Pieces(byte[] bytes, int seed) : MemoryStream(bytes)
+    /// <summary>A text that comes a few bytes at a time, as it does to the server.</summary>
+    private static PipeReader Pieces(string text, int seed)
     {
-        private readonly Random _random = new(seed);
+        var (pipe, random) = (new Pipe(new(pauseWriterThreshold: 0)), new Random(seed));
+        _ = Task.Run(async () =>
+        {
+            var bytes = Encoding.UTF8.GetBytes(text).AsMemory();
+            while (bytes.Length > 0)
+            {
+                var some = Math.Min(bytes.Length, 1 + random.Next(400));
+                await pipe.Writer.WriteAsync(bytes[..some]);
+                bytes = bytes[some..];
+                await Task.Yield();
+            }
 
-        public override ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default) =>
-            base.ReadAsync(buffer[..Math.Min(buffer.Length, 1 + _random.Next(40))], cancellationToken);
+            await pipe.Writer.CompleteAsync();
+        });
+        return pipe.Reader;
     }
 
     [Fact]
