@@ -4,6 +4,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { measureUploads } from './uploads.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const { chromium } = await import(join(root, 'web/node_modules/@playwright/test/index.mjs'));
@@ -949,6 +950,8 @@ async function sequence(id, nodes, send) {
   await page.context().close();
 }
 
+// 17. What comes in and goes out of the server.
+await measureUploads({ url, pid: process.env.CALM_PIVOT_PID, browser, report });
 await browser.close();
 
 // 16. The store: bytes, opening, edits a second.

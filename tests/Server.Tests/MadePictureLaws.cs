@@ -78,11 +78,36 @@ public sealed class MadePictureLaws
     }
 
     [Fact]
+    public void What_a_picture_takes_is_known_by_its_first_bytes() => Gen.Select(Gen.Int[1, 300], Gen.Int[1, 300], Gen.Int[0, 3]).Sample((w, h, form) =>
+    {
+        var picture = form switch { 0 => Tests.Pictures.Png(w, h), 1 => Tests.Pictures.Jpeg(w, h), 2 => Tests.Pictures.WebP(w, h), _ => Tests.Pictures.WebP(w, h, lossless: true) };
+        using var head = new Counted(picture);
+        Assert.Equal(4L * w * h, ImageCheck.Takes(head));
+        if (form >= 2)
+        {
+            Assert.InRange(head.Taken, 1, 30);
+        }
+    },
+    iter: 40);
+
+    [Fact]
     public void It_is_left_when_its_caller_has_gone()
     {
         using var gone = new CancellationTokenSource();
         gone.Cancel();
         Assert.Throws<OperationCanceledException>(() => MadePicture.Of(Tests.Pictures.Png(9, 9), small: false, gone.Token));
+    }
+
+    private sealed class Counted(byte[] bytes) : MemoryStream(bytes)
+    {
+        public long Taken { get; private set; }
+
+        public override int Read(Span<byte> buffer)
+        {
+            var read = base.Read(buffer);
+            Taken += read;
+            return read;
+        }
     }
 
     private static string Refuses(byte[] bytes)

@@ -50,7 +50,7 @@ public class Turns(long most)
     }
 
     /// <summary>Waits for a turn, and tells first if there is anything to wait for.</summary>
-    protected async Task<IDisposable> Turn(string person, long takes, Func<Task> waits, CancellationToken stopped)
+    public async Task<IDisposable> Turn(string person, long takes, Func<Task> waits, CancellationToken stopped)
     {
         var turn = Of(person, takes, stopped);
         if (!turn.IsCompleted)

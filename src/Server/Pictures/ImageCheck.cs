@@ -22,7 +22,7 @@ public static class ImageCheck
     private const int Quality = 92;
 
     /// <summary>Width and height of a picture as its head says; null: it is none, or larger than what is taken.</summary>
-    public static (int Width, int Height)? SizeOf(byte[] bytes) => HeadOf(bytes) is (<= MostSide, <= MostSide) size ? size : null;
+    public static (int Width, int Height)? SizeOf(byte[] bytes) => HeadOf(bytes) is ( <= MostSide, <= MostSide) size ? size : null;
 
     /// <summary>Width and height of a picture as its head says; null: it is none.</summary>
     internal static (int Width, int Height)? HeadOf(byte[] bytes)
@@ -55,6 +55,14 @@ public static class ImageCheck
     /// <summary>What looking at a picture takes in bytes, by its head; 0: it is none, or is refused before it takes anything.</summary>
     public static long Takes(Stream picture)
     {
+        Span<byte> head = stackalloc byte[WebPHead.Length];
+        head = head[..picture.ReadAtLeast(head, head.Length, throwOnEndOfStream: false)];
+        picture.Position = 0;
+        if (WebPHead.Of(head) is var (width, height, mayBeTurned))
+        {
+            return width > MostSide || height > MostSide ? 0 : (mayBeTurned ? 2L : 1L) * BytesEach * Math.Min((long)width * height, MostPixels);
+        }
+
         using var stream = new SKManagedStream(picture, disposeManagedStream: false);
         using var codec = SKCodec.Create(stream);
         return codec is null || codec.Info.Width > MostSide || codec.Info.Height > MostSide || Fitting(codec) is not { } size ? 0
