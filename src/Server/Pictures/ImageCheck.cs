@@ -22,7 +22,7 @@ public static class ImageCheck
     private const int Quality = 92;
 
     /// <summary>Width and height of a picture as its head says; null: it is none, or larger than what is taken.</summary>
-    public static (int Width, int Height)? SizeOf(byte[] bytes) => HeadOf(bytes) is ( <= MostSide, <= MostSide) size ? size : null;
+    public static (int Width, int Height)? SizeOf(byte[] bytes) => HeadOf(bytes) is { Width: <= MostSide, Height: <= MostSide } size ? size : null;
 
     /// <summary>Width and height of a picture as its head says; null: it is none.</summary>
     internal static (int Width, int Height)? HeadOf(byte[] bytes)
