@@ -1076,7 +1076,6 @@ export interface paths {
                 content: {
                     "image/webp": string;
                     "image/png": string;
-                    "image/jpeg": string;
                 };
             };
             responses: {
@@ -1177,7 +1176,6 @@ export interface paths {
                 content: {
                     "image/webp": string;
                     "image/png": string;
-                    "image/jpeg": string;
                 };
             };
             responses: {
