@@ -180,7 +180,10 @@ internal static class ExchangeCalls
     private static async Task<(SceneDocument Scene, byte[] Bytes)> Written(
         string id, OpenScene scene, SelectionStore selections, BlobStore blobs, string format, string? shot, CancellationToken stopped)
     {
-        var snapshot = scene.Read((document, _) => new SceneDocument(id, document.Name, document.Unit, document.Revision, document.Everything.ToList(), document.Geometries));
+        // In the order of their lists, since each that comes between others moves those behind it.
+        var snapshot = scene.Read((document, _) => new SceneDocument(
+            id, document.Name, document.Unit, document.Revision, document.Everything.OrderBy(thing => thing.Rank).ToList(), document.Geometries));
+        stopped.ThrowIfCancellationRequested();
         if (await blobs.Bytes(id, [.. snapshot.Everything.SelectMany(SceneStore.BlobsOf).Distinct()]) is > MostWritten and var size)
         {
             throw new Refusal(Refusals.TooLarge, $"The meshes and pictures of this scene come to {size >> 20} MB; a file holds at most {MostWritten >> 20} MB. Take something out first.");
