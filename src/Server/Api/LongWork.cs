@@ -17,7 +17,11 @@ internal sealed class LongWork
     private const int LongestName = 64;
     private static readonly TimeSpan Remembered = TimeSpan.FromMinutes(1);
 
+    /// <summary>More than this is not remembered: it goes on as calls without a name do.</summary>
+    private const int Most = 10_000;
+
     private readonly ConcurrentDictionary<(string Person, string Work), Going> _going = new();
+    private readonly ConcurrentQueue<((string Person, string Work) Key, DateTime At)> _ended = new();
 
     public static void Map(IEndpointRouteBuilder api) => api.MapDelete(
         "/me/work/{work}", async (string work, HttpContext context, LongWork all) => Results.Ok(new StopAnswer(await all.Stop(Person.Of(context), work)))).Produces<StopAnswer>();
@@ -37,6 +41,11 @@ internal sealed class LongWork
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(gone);
         var going = new Going(stop);
         Forget();
+        if (_going.Count >= Most)
+        {
+            return await act();
+        }
+
         if (work.Length > LongestName || !_going.TryAdd(key, going))
         {
             throw new Refusal(Refusals.NotUnderstood, $"Work has a name of its own, of at most {LongestName} letters.");
@@ -58,6 +67,7 @@ internal sealed class LongWork
             // What answers goes by whether the caller is there.
             context.RequestAborted = gone;
             going.End(stopped ? "stopped" : "done");
+            _ended.Enqueue((key, DateTime.UtcNow));
         }
     }
 
@@ -65,12 +75,9 @@ internal sealed class LongWork
 
     private void Forget()
     {
-        foreach (var (key, going) in _going)
+        while (_ended.TryPeek(out var first) && DateTime.UtcNow - first.At > Remembered && _ended.TryDequeue(out var old))
         {
-            if (going.EndedAt is { } at && DateTime.UtcNow - at > Remembered)
-            {
-                _going.TryRemove(key, out _);
-            }
+            _going.TryRemove(old.Key, out _);
         }
     }
 
@@ -78,14 +85,13 @@ internal sealed class LongWork
     {
         private readonly TaskCompletionSource<string> _ended = new(TaskCreationOptions.RunContinuationsAsynchronously);
         private readonly Lock _gate = new();
-
-        public DateTime? EndedAt { get; private set; }
+        private bool _isOver;
 
         public Task<string> Stop()
         {
             lock (_gate)
             {
-                if (EndedAt is null)
+                if (!_isOver)
                 {
                     stop.Cancel();
                 }
@@ -98,7 +104,7 @@ internal sealed class LongWork
         {
             lock (_gate)
             {
-                EndedAt = DateTime.UtcNow;
+                _isOver = true;
             }
 
             _ended.SetResult(how);
