@@ -83,6 +83,12 @@ export async function makeStill(
   }
 }
 
+/** Two points of a shadow for each of a picture's, as far as it goes. */
+function shadowSize({ width, height, passes }: StillAsk): number {
+  const enough = 2 ** Math.ceil(Math.log2(2 * Math.max(width, height)));
+  return Math.min(passes > 1 ? 1024 : 2048, Math.max(512, enough));
+}
+
 class Maker {
   private readonly groups: LampReading[][];
   private readonly lights: Shining[][] = [];
@@ -100,7 +106,7 @@ class Maker {
     this.groups = grouped(frozen);
     this.sky = on.surround.hold(frozen.surroundings);
     this.aside = ask.passes > 1 && frozen.surroundings.strength > 0 ? new DirectionalLight() : null;
-    this.shadow = ask.passes > 1 ? 1024 : 2048;
+    this.shadow = shadowSize(ask);
     for (const lamps of this.groups) this.lights.push(lamps.map(shining));
   }
 
