@@ -4,19 +4,22 @@ using CalmPivot.Server.Hosting;
 using CalmPivot.Server.Push;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.DataProtection.KeyManagement;
 using Npgsql;
 
 var builder = WebApplication.CreateSlimBuilder(args);
-if (builder.Configuration.GetConnectionString("CalmPivot") is not { Length: > 0 } connectionString)
+if (Settings.Check(builder.Configuration, args) is { } wrong)
 {
-    await Console.Error.WriteLineAsync("Say where PostgreSQL is: ConnectionStrings__CalmPivot=\"Host=…;Database=…\".");
+    await Console.Error.WriteLineAsync(wrong);
     return 1;
 }
 
+var connectionString = builder.Configuration.GetConnectionString(Settings.Database)!;
+
 builder.Configuration["AllowedHosts"] ??= "localhost;127.0.0.1;[::1]";
-builder.Logging.ClearProviders();
-builder.Logging.AddFilter("Microsoft.AspNetCore", LogLevel.Warning);
-builder.Logging.AddJsonConsole(options => options.TimestampFormat = "O");
+Settings.Add(builder.Services);
+Logs.Add(builder);
 builder.WebHost.UseKestrelHttpsConfiguration();
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
@@ -51,33 +54,48 @@ builder.Services.AddSingleton<Exports>();
 builder.Services.AddSingleton<LongWork>();
 builder.Services.AddSingleton<CalmPivot.Server.Pictures.PictureTurns>();
 builder.Services.AddSingleton<CalmPivot.Server.Pictures.StillTurns>();
-builder.Services.AddSignalR().AddJsonProtocol(options => ApiJson.Configure(options.PayloadSerializerOptions));
+builder.Services.AddSingleton<Health>();
+builder.Services.AddSingleton<PersonStore>();
+builder.Services.AddSingleton<Persons>();
+builder.Services.AddDataProtection().SetApplicationName("Calm Pivot");
+builder.Services.AddOptions<KeyManagementOptions>().Configure<PersonStore>((options, store) => options.XmlRepository = store);
+builder.Services.AddSingleton<SelfDescription>();
+builder.Services.AddSingleton<HubLog>();
+builder.Services.AddSignalR(options => Microsoft.AspNetCore.SignalR.HubOptionsExtensions.AddFilter<HubLog>(options)).AddJsonProtocol(options => ApiJson.Configure(options.PayloadSerializerOptions));
 builder.Services.AddProblemDetails();
 
 // Whole scenes go out packed; files of the page lie packed already.
 builder.Services.AddResponseCompression(options => options.MimeTypes = ["application/octet-stream"]);
 builder.Services.AddOpenApi(Schemas.Configure);
-Limits.Add(builder.Services, builder.Configuration);
+Limits.Add(builder.Services);
 builder.Services.AddHostFiltering(_ => { });
+Guards.Add(builder.Services);
 builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
 builder.Services.ConfigureHttpJsonOptions(options => ApiJson.Configure(options.SerializerOptions));
 
 var app = builder.Build();
+if (Settings.Check(app.Services) is { } unfit)
+{
+    await Console.Error.WriteLineAsync(unfit);
+    return 1;
+}
+
+RequestLog.Use(app);
 Guards.Use(app);
 Problems.Use(app);
-RequestLog.Use(app);
-if (app.Configuration["Web"] is { } web && Directory.Exists(web))
+if (app.Configuration["Web"] is { } web)
 {
     Pages.Use(app, web);
 }
 
 app.UseResponseCompression();
 app.UseRouting();
+Persons.Use(app);
 app.UseRateLimiter();
-app.MapGet("/healthz", async (SceneStore store) => await store.IsAlive()
-    ? Results.Ok(new { status = "ok" })
-    : Results.Json(new { status = "no database" }, statusCode: StatusCodes.Status503ServiceUnavailable)).ExcludeFromDescription();
-app.MapOpenApi("/openapi/{documentName}.json");
+app.MapGet("/healthz", async (Health health) => await health.Read() is var status && status == "ok"
+    ? Results.Ok(new { status })
+    : Results.Json(new { status }, statusCode: StatusCodes.Status503ServiceUnavailable)).ExcludeFromDescription();
+SelfDescription.Map(app);
 app.MapHub<SceneHub>("/hub");
 var api = app.MapGroup("/api");
 SceneCalls.Map(api);
@@ -97,6 +115,7 @@ try
     await Database.Alone(connectionString, async () =>
     {
         Database.Migrate(connectionString);
+        app.Services.GetRequiredService<Persons>().MakeKey();
         await app.Services.GetRequiredService<DemoSeed>().SeedOnce();
     });
 }
@@ -105,8 +124,23 @@ catch (NpgsqlException e)
     await Console.Error.WriteLineAsync($"The database cannot be reached or used: {e.Message.Split('\n')[0]}. Is PostgreSQL running, and is ConnectionStrings__CalmPivot right?");
     return 1;
 }
+catch (InvalidOperationException e) when (e.InnerException is { } inner)
+{
+    await Console.Error.WriteLineAsync($"{e.Message} {inner.Message.Split('\n')[0]}");
+    return 1;
+}
 
-await app.RunAsync();
+try
+{
+    await app.StartAsync();
+}
+catch (Exception e) when (e is IOException or FormatException or InvalidOperationException)
+{
+    await Console.Error.WriteLineAsync($"The server cannot listen where it was told to: {e.Message} Choose another address with --urls.");
+    return 1;
+}
+
+await app.WaitForShutdownAsync();
 return 0;
 
 /// <summary>Named so that the tests can start the server.</summary>

@@ -60,6 +60,79 @@ public sealed class HostingTests(RunningServer server) : IDisposable
         Assert.Equal(1, (await RunningServer.StartInVain("")).Code);
     }
 
+    [Theory]
+    [InlineData("Limits__Edit", "5", "There is no setting “Limits:Edit”")]
+    [InlineData("Limits__Edits", "0", "Limits: The field Edits must be between 1 and")]
+    [InlineData("Limits__Edits", "many", "'many' at 'Limits:Edits'")]
+    [InlineData("Logs__Megabytes", "9999", "Logs: The field Megabytes must be between 1 and")]
+    [InlineData("Collecting__Hours", "0", "Collecting: The field Hours must be between")]
+    [InlineData("Proxies", "10.0.0.2, my-proxy", "Proxies: “my-proxy” is no address")]
+    [InlineData("Web", "/nowhere/at/all", "there is no folder “/nowhere/at/all”")]
+    [InlineData("ConnectionStrings__CalmPivot", "Hots=127.0.0.1", "ConnectionStrings:CalmPivot is not understood")]
+    public async Task What_is_set_wrongly_is_said_in_a_sentence(string name, string value, string sentence)
+    {
+        var (said, code) = await RunningServer.StartInVain(server.ConnectionString, (name, value));
+        Assert.Equal(1, code);
+        Assert.Contains(sentence, said, StringComparison.Ordinal);
+        Assert.Single(said.Trim().Split('\n'));
+    }
+
+    [Theory]
+    [InlineData("index.html/")]
+    [InlineData("icon.svg/")]
+    [InlineData("assets/")]
+    [InlineData("nothing/")]
+    public async Task Behind_a_file_there_is_nothing(string path)
+    {
+        var folder = Directory.CreateTempSubdirectory();
+        await File.WriteAllTextAsync(Path.Combine(folder.FullName, "index.html"), "<p>");
+        await File.WriteAllTextAsync(Path.Combine(folder.FullName, "icon.svg"), "<svg>");
+        folder.CreateSubdirectory("assets");
+        using var other = await server.Another(("Web", folder.FullName));
+        using var caller = other.NewCaller();
+        Assert.Equal(HttpStatusCode.OK, (await caller.Http.GetAsync("")).StatusCode);
+        Assert.Equal(HttpStatusCode.OK, (await caller.Http.GetAsync("icon.svg")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await caller.Http.GetAsync(path)).StatusCode);
+        folder.Delete(recursive: true);
+    }
+
+    [Fact]
+    public async Task A_foreign_host_is_refused_with_all_headers()
+    {
+        var request = new HttpRequestMessage(HttpMethod.Get, "");
+        request.Headers.Host = "elsewhere.example";
+        var answer = await _caller.Http.SendAsync(request);
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        Assert.All(Headers, name => Assert.True(answer.Headers.Contains(name), name));
+    }
+
+    [Fact]
+    public async Task Under_tls_browsers_are_told_to_stay_there()
+    {
+        using var behind = await server.Another(("Proxies", "127.0.0.1"), ("AllowedHosts", "*"));
+        using var caller = behind.NewCaller();
+        async Task<bool> Told(string scheme)
+        {
+            var request = new HttpRequestMessage(HttpMethod.Get, "healthz");
+            request.Headers.TryAddWithoutValidation("X-Forwarded-Proto", scheme);
+            request.Headers.TryAddWithoutValidation("X-Forwarded-Host", "pivot.example");
+            return (await caller.Http.SendAsync(request)).Headers.Contains("Strict-Transport-Security");
+        }
+
+        Assert.True(await Told("https"));
+        Assert.False(await Told("http"));
+    }
+
+    [Fact]
+    public async Task What_the_server_says_of_itself_is_made_once_and_known_by_its_tag()
+    {
+        var first = await _caller.Http.GetAsync("openapi/v1.json");
+        Assert.Equal("3.1.1", (string?)(await first.Content.ReadFromJsonAsync<JsonNode>())!["openapi"]);
+        var again = new HttpRequestMessage(HttpMethod.Get, "openapi/v1.json");
+        again.Headers.IfNoneMatch.Add(first.Headers.ETag!);
+        Assert.Equal(HttpStatusCode.NotModified, (await _caller.Http.SendAsync(again)).StatusCode);
+    }
+
     [Fact]
     public async Task A_database_that_cannot_be_written_is_not_well()
     {

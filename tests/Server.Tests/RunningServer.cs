@@ -55,7 +55,8 @@ public sealed class RunningServer : IAsyncLifetime
     public async Task<OtherServer> Another(params (string Name, string Value)[] settings)
     {
         var address = new Uri($"http://127.0.0.1:{FreePort()}/");
-        return new(address, await Start(address, ConnectionString, null, settings));
+        var log = new System.Collections.Concurrent.ConcurrentQueue<string>();
+        return new(address, await Start(address, ConnectionString, log, settings)) { Log = log };
     }
 
     /// <summary>Starts two servers at once on a database in which nothing is yet.</summary>
@@ -74,9 +75,9 @@ public sealed class RunningServer : IAsyncLifetime
 
     /// <summary>Starts the server where it cannot come up.</summary>
     /// <returns>What it said, and its exit code.</returns>
-    public static async Task<(string Said, int Code)> StartInVain(string connectionString)
+    public static async Task<(string Said, int Code)> StartInVain(string connectionString, params (string Name, string Value)[] settings)
     {
-        using var process = Process.Start(Command(new($"http://127.0.0.1:{FreePort()}/"), connectionString, []))!;
+        using var process = Process.Start(Command(new($"http://127.0.0.1:{FreePort()}/"), connectionString, settings))!;
         var said = process.StandardError.ReadToEndAsync();
         await process.StandardOutput.ReadToEndAsync();
         await process.WaitForExitAsync();
@@ -94,6 +95,10 @@ public sealed class RunningServer : IAsyncLifetime
 
         // None lives long enough to gain by being compiled a third time, by what it did.
         start.Environment["DOTNET_TieredPGO"] = "0";
+
+        // All come from one address, and all that is refused is looked for in the log.
+        start.Environment["Limits__Persons"] = "1000000";
+        start.Environment["Logs__LinesAMinute"] = "1000000";
         foreach (var (name, value) in settings)
         {
             start.Environment[name] = value;
@@ -179,6 +184,9 @@ public sealed class RunningServer : IAsyncLifetime
 public sealed class OtherServer(Uri address, Process process) : IDisposable
 {
     public Uri Address => address;
+
+    /// <summary>What it has written to its log.</summary>
+    public System.Collections.Concurrent.ConcurrentQueue<string> Log { get; init; } = new();
 
     public string? Connection { get; init; }
 

@@ -83,6 +83,7 @@ public sealed class SceneHistory
     }
 
     /// <summary>The step that an undo of this person takes back.</summary>
+    /// <param name="nameOf">What is called how; nothing for what is gone.</param>
     /// <exception cref="Refusal">nothing-to-undo, changed-meanwhile.</exception>
     public Step ToUndo(string by, Func<string, string> nameOf)
     {
@@ -97,6 +98,7 @@ public sealed class SceneHistory
     }
 
     /// <summary>The step that a redo of this person does again: the earliest of those undone last.</summary>
+    /// <param name="nameOf">What is called how; nothing for what is gone.</param>
     /// <exception cref="Refusal">nothing-to-undo, changed-meanwhile.</exception>
     public Step ToRedo(string by, Func<string, string> nameOf)
     {
@@ -131,7 +133,7 @@ public sealed class SceneHistory
     {
         ArgumentNullException.ThrowIfNull(step);
         ArgumentNullException.ThrowIfNull(changeOf);
-        return Staying(scene, step, Restoring(scene, Earlier.Corrected(changeOf(step.Number), EarlierThan(step), changeOf).Reversed()));
+        return Staying(scene, step, Restoring(scene, Earlier.Corrected(changeOf(step.Number), EarlierThan(step), changeOf).Reversed(), step));
     }
 
     /// <summary>The change that does a step again in the scene as it stands.</summary>
@@ -140,7 +142,7 @@ public sealed class SceneHistory
     public Change Redoing(IScene scene, Step step, Change change)
     {
         ArgumentNullException.ThrowIfNull(step);
-        return Staying(scene, step, Restoring(scene, change));
+        return Staying(scene, step, Restoring(scene, change, step));
     }
 
     /// <summary>Names a step, where it is one of those here.</summary>
@@ -159,7 +161,8 @@ public sealed class SceneHistory
     /// values, all others keep their present ones.
     /// </summary>
     /// <param name="change">What the step did; reversed for an undo.</param>
-    public static Change Restoring(IScene scene, Change change)
+    /// <param name="step">By whose sentence a refusal names it.</param>
+    public static Change Restoring(IScene scene, Change change, Step? step = null)
     {
         ArgumentNullException.ThrowIfNull(scene);
         ArgumentNullException.ThrowIfNull(change);
@@ -172,7 +175,7 @@ public sealed class SceneHistory
                 // Somebody else's step may have made the very same while this one was undone.
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
-                    $"“{to.Name}” is in the scene again already, so this step cannot be taken back or done again.");
+                    $"“{NameOf(scene, to)}” is in the scene again already, so {This(step)} cannot be taken back or done again.");
             }
 
             if (to is null && present is null)
@@ -191,7 +194,7 @@ public sealed class SceneHistory
             {
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
-                    "Something that this step is about is not in the scene any more, so it cannot be taken back or done again.");
+                    $"What {This(step)} changed is not in the scene any more, so it cannot be taken back or done again.");
             }
 
             restored.Add(new(id, present, present.Fields.Taking(present, to.Fields.Written(from, to), to)));
@@ -217,6 +220,17 @@ public sealed class SceneHistory
                 $"“{moved.Name}” has been given a place of its own in {shot.Title} since, where this would move it. Take that back there first.")
             : change;
     }
+
+    private static string NameOf(IScene scene, Entity some) => some switch
+    {
+        Shot shot => shot.Title,
+        Cheat cheat => $"what {scene.FindAny(cheat.Of)?.Name ?? "an object"} has of its own in {Shot.TitleOf(scene, cheat.Shot)}",
+        Timing => "the count of frames",
+        Surroundings => "the surroundings",
+        _ => some.Name,
+    };
+
+    private static string This(Step? step) => step is null ? "this step" : $"“{step.Sentence}”";
 
     /// <summary>Without what goes by something that is gone by now: memberships, constraints, cheats.</summary>
     private static List<EntityChange> Belonging(IScene scene, List<EntityChange> restored)
@@ -290,9 +304,11 @@ public sealed class SceneHistory
                 if (writes.TryGetValue(node, out var mine)
                     && ((mine & fields) != 0 || ((mine | fields) & Parts.Existence) != 0))
                 {
+                    // What is gone has no name any more but in what took it away.
+                    var what = nameOf(node) is { Length: > 0 } name ? $"“{name}”" : "what it is about";
                     throw new Refusal(
                         Refusals.ChangedMeanwhile,
-                        $"“{step.Sentence}” cannot be {done}: “{nameOf(node)}” was changed later by “{other.Sentence}”. Undo that first, if it is yours.");
+                        $"“{step.Sentence}” cannot be {done}: {what} was changed later by “{other.Sentence}”. Undo that first, if it is yours.");
                 }
             }
         }

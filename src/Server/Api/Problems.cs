@@ -1,3 +1,4 @@
+using System.Text;
 using System.Text.Json;
 using CalmPivot.Core;
 using CalmPivot.Server.Hosting;
@@ -10,7 +11,7 @@ using Npgsql;
 namespace CalmPivot.Server.Api;
 
 /// <summary>Turns refusals and failures into RFC 9457 problem details: a sentence for the artist and a stable word.</summary>
-internal static class Problems
+internal static partial class Problems
 {
     /// <summary>RFC 7240: refusals are answered as such, not as failed calls.</summary>
     private const string Lenient = "handling=lenient";
@@ -20,7 +21,7 @@ internal static class Problems
         app.UseExceptionHandler(new ExceptionHandlerOptions
         {
             ExceptionHandler = Handle,
-            SuppressDiagnosticsCallback = context => context.Exception is Refusal or BadHttpRequestException or OperationCanceledException,
+            SuppressDiagnosticsCallback = _ => true,
         });
         app.UseStatusCodePages(async pages =>
         {
@@ -62,11 +63,15 @@ internal static class Problems
             BadHttpRequestException { InnerException: JsonException e } => (400, Refusals.NotUnderstood, Core.Wire.WireJson.NotUnderstood(e).Message),
             BadHttpRequestException e => (e.StatusCode, Refusals.NotUnderstood, "This call was not understood. Check it against /openapi/v1.json."),
             { } e when Core.Wire.WireJson.IsWithoutKind(e) => (400, Refusals.NotUnderstood, Core.Wire.WireJson.WithoutKind().Message),
+            PostgresException { SqlState: PostgresErrorCodes.CharacterNotInRepertoire or PostgresErrorCodes.UntranslatableCharacter or PostgresErrorCodes.InvalidTextRepresentation } or EncoderFallbackException =>
+                (400, Refusals.NotUnderstood, "A text of this call holds a character that cannot be stored: a zero, or half of a pair. Take it out."),
+            (NpgsqlException or IOException) and var e when Health.IsOfRoom(e) => (507, "no-room", Health.NoRoom),
             NotKnownException => (503, "not-known", "The database was lost in the moment of storing, so that it is not known whether this was stored. Send it again with the same key: it is done once."),
             BehindException => (503, "not-stored", "The scene is being changed by another server just now. Nothing was changed; try again shortly."),
             NpgsqlException => (503, "not-stored", "The scene cannot be stored at the moment. Nothing was changed; try again shortly."),
             _ => (500, "failed", "Something went wrong on the server. Nothing was changed; try again, and reload the page if it stays."),
         };
+        Log(context, error, status);
         if (error is Refusal && context.Request.Headers["Prefer"].Contains(Lenient))
         {
             // For pages: that there is nothing to undo is an answer, and no failed call in the browser's log.
@@ -77,6 +82,32 @@ internal static class Problems
         context.Response.StatusCode = status;
         await Answer(context, status, refusal, detail);
     }
+
+    /// <summary>What is refused is a line of its call already; what fails is one more, with its stack where nobody knows why.</summary>
+    private static void Log(HttpContext context, Exception? error, int status)
+    {
+        if (error is null || status < StatusCodes.Status500InternalServerError)
+        {
+            return;
+        }
+
+        context.RequestServices.GetRequiredService<Health>().Heed(error);
+        var lines = context.RequestServices.GetRequiredService<LogLines>();
+        if (status == StatusCodes.Status500InternalServerError)
+        {
+            lines.Write("failed", log => Failed(log, error, RequestLog.TraceOf(context)));
+        }
+        else
+        {
+            lines.Write("the database", log => NotStored(log, error.GetType().Name, (error.InnerException ?? error).Message.Split('\n')[0], RequestLog.TraceOf(context)));
+        }
+    }
+
+    [LoggerMessage(LogLevel.Error, "A call failed. {TraceId}")]
+    private static partial void Failed(ILogger log, Exception e, string traceId);
+
+    [LoggerMessage(LogLevel.Warning, "Not stored: {Kind}: {Said} {TraceId}")]
+    private static partial void NotStored(ILogger log, string kind, string said, string traceId);
 
     private static int StatusOf(string word) => word switch
     {

@@ -34,7 +34,7 @@ internal static class SceneCalls
         api.MapGet("/scenes/{id}/derived", DerivedOf).Produces<DerivedAnswer>();
         api.MapGet("/scenes/{id}/geometry/{hash}", Geometry).Produces(200, contentType: BlobStore.GeometryType);
         api.MapGet("/scenes/{id}/geometry/{hash}/triangles", Triangles).Produces(200, contentType: "application/octet-stream");
-        api.MapGet("/bin", (SceneStore store) => store.Bin()).Produces<List<RemovedScene>>();
+        api.MapGet("/bin", (HttpContext context, SceneStore store) => store.Bin(Person.Of(context))).Produces<List<RemovedScene>>();
         api.MapPost("/bin/{id}", BringBack).Produces<SceneAnswer>();
         api.MapDelete("/bin/{id}", RemoveForGood).Produces(204);
         api.MapDelete("/bin", EmptyBin).Produces(204);
@@ -104,9 +104,9 @@ internal static class SceneCalls
         }));
     }
 
-    private static async Task<IResult> Delete(string id, SceneStore store, OpenScenes scenes, IScenePush push)
+    private static async Task<IResult> Delete(string id, HttpContext context, SceneStore store, OpenScenes scenes, IScenePush push)
     {
-        var deleted = await store.Remove(id);
+        var deleted = await store.Remove(id, Person.Of(context));
         scenes.Forget(id);
         if (deleted)
         {
@@ -120,11 +120,18 @@ internal static class SceneCalls
         ? Results.Ok((await scenes.Get(id)).Read((document, _) => AnswerOf(document)))
         : throw NotInBin();
 
-    private static async Task<IResult> RemoveForGood(string id, SceneStore store) => await store.Empty(id) > 0 ? Results.NoContent() : throw NotInBin();
-
-    private static async Task<IResult> EmptyBin(SceneStore store)
+    private static async Task<IResult> RemoveForGood(string id, HttpContext context, SceneStore store)
     {
-        await store.Empty();
+        var person = Person.Of(context);
+        return await store.Empty(person, id) > 0 ? Results.NoContent()
+            : (await store.Bin(person)).Find(scene => scene.Id == id) is { } other
+                ? throw new Refusal(Refusals.Locked, $"“{other.Name}” was put into the bin by somebody else, who alone can remove it for good. It goes by itself thirty days after.")
+            : throw NotInBin();
+    }
+
+    private static async Task<IResult> EmptyBin(HttpContext context, SceneStore store)
+    {
+        await store.Empty(Person.Of(context));
         return Results.NoContent();
     }
 

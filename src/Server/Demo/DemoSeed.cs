@@ -11,7 +11,7 @@ public sealed class DemoSeed(SceneStore store, BlobStore blobs, OpenScenes scene
     /// <summary>Seeds the demo where there is no scene at all.</summary>
     public async Task SeedOnce()
     {
-        if ((await store.List("")).Count == 0 && (await store.Bin()).Count == 0)
+        if ((await store.List("")).Count == 0 && (await store.Bin("")).Count == 0)
         {
             await Create();
         }

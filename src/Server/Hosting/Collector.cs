@@ -1,14 +1,15 @@
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
+using Microsoft.Extensions.Options;
 using Npgsql;
 
 namespace CalmPivot.Server.Hosting;
 
 /// <summary>
-/// Clears away by itself what nobody can ask for any more ("Collecting:Hours", every six): keys of calls after a week, steps beyond
+/// Clears away by itself what nobody can ask for any more (every six hours, <see cref="CollectingOptions"/>): keys of calls after a week, steps beyond
 /// what their scene keeps, scenes after thirty days in the bin, and geometry and pictures that nothing uses.
 /// </summary>
-internal sealed partial class Collector(CollectingStore store, OpenScenes scenes, IConfiguration configuration, ILogger<Collector> logger) : BackgroundService
+internal sealed partial class Collector(CollectingStore store, OpenScenes scenes, IOptions<CollectingOptions> options, ILogger<Collector> logger) : BackgroundService
 {
     public async Task Collect()
     {
@@ -16,13 +17,13 @@ internal sealed partial class Collector(CollectingStore store, OpenScenes scenes
         var keys = await store.ForgetKeys();
         var trimmed = await store.TrimSteps();
         trimmed.ForEach(scenes.Forget);
-        var blobs = await store.CollectBlobs(TimeSpan.FromHours(configuration.GetValue("Collecting:UnusedHours", 24.0)));
+        var blobs = await store.CollectBlobs(TimeSpan.FromHours(options.Value.UnusedHours));
         Collected(binned, keys, trimmed.Count, blobs);
     }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        using var timer = new PeriodicTimer(TimeSpan.FromHours(Math.Max(0.0001, configuration.GetValue("Collecting:Hours", 6.0))));
+        using var timer = new PeriodicTimer(TimeSpan.FromHours(options.Value.Hours));
         do
         {
             try

@@ -17,15 +17,17 @@ internal static class Guards
     private const string Permissions =
         "accelerometer=(), camera=(), display-capture=(), geolocation=(), gyroscope=(), magnetometer=(), microphone=(), midi=(), payment=(), usb=()";
 
+    /// <summary>The headers, on whatever is answered: around all else, the refusal of foreign hosts too.</summary>
+    public static void Add(IServiceCollection services) => services.Insert(0, ServiceDescriptor.Transient<IStartupFilter, Around>());
+
     public static void Use(WebApplication app)
     {
-        // "Proxies": the addresses of what stands before this server and says how it was asked, with commas.
         if (app.Configuration["Proxies"] is { Length: > 0 } proxies)
         {
             var options = new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto | ForwardedHeaders.XForwardedHost };
             options.KnownIPNetworks.Clear();
             options.KnownProxies.Clear();
-            foreach (var proxy in proxies.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+            foreach (var proxy in Settings.Proxies(proxies))
             {
                 options.KnownProxies.Add(IPAddress.Parse(proxy));
             }
@@ -33,20 +35,10 @@ internal static class Guards
             app.UseForwardedHeaders(options);
         }
 
+        // Under TLS only, and not for names of this machine.
+        app.UseHsts();
         app.Use(async (context, next) =>
         {
-            // At the very last, since what handles failures begins its answer anew.
-            context.Response.OnStarting(() =>
-            {
-                var headers = context.Response.Headers;
-                headers.ContentSecurityPolicy = Policy;
-                headers.XContentTypeOptions = "nosniff";
-                headers["Referrer-Policy"] = "no-referrer";
-                headers["Permissions-Policy"] = Permissions;
-                headers["Cross-Origin-Opener-Policy"] = "same-origin";
-                headers["Cross-Origin-Resource-Policy"] = "same-origin";
-                return Task.CompletedTask;
-            });
             if (IsForeign(context.Request))
             {
                 await Problems.Answer(context, StatusCodes.Status403Forbidden, "foreign", "Requests from pages of other sites are refused.");
@@ -79,5 +71,29 @@ internal static class Guards
                 "same-site" => writes && origin.Length == 0,
                 _ => false,
             };
+    }
+
+    private sealed class Around : IStartupFilter
+    {
+        public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) => app =>
+        {
+            app.Use((context, after) =>
+            {
+                // At the very last, since what handles failures begins its answer anew.
+                context.Response.OnStarting(() =>
+                {
+                    var headers = context.Response.Headers;
+                    headers.ContentSecurityPolicy = Policy;
+                    headers.XContentTypeOptions = "nosniff";
+                    headers["Referrer-Policy"] = "no-referrer";
+                    headers["Permissions-Policy"] = Permissions;
+                    headers["Cross-Origin-Opener-Policy"] = "same-origin";
+                    headers["Cross-Origin-Resource-Policy"] = "same-origin";
+                    return Task.CompletedTask;
+                });
+                return after(context);
+            });
+            next(app);
+        };
     }
 }

@@ -1,16 +1,17 @@
 using CalmPivot.Server.Scenes;
+using Microsoft.Extensions.Options;
 
 namespace CalmPivot.Server.Hosting;
 
 /// <summary>
-/// Lets go of scenes that nobody has asked for in a while ("Scenes:IdleSeconds", two minutes), so that memory follows what is
+/// Lets go of scenes that nobody has asked for in a while (two minutes, <see cref="SceneOptions"/>), so that memory follows what is
 /// worked on, not what ever was.
 /// </summary>
-internal sealed class IdleScenes(OpenScenes scenes, IConfiguration configuration) : BackgroundService
+internal sealed class IdleScenes(OpenScenes scenes, IOptions<SceneOptions> options) : BackgroundService
 {
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        var after = TimeSpan.FromSeconds(Math.Max(1, configuration.GetValue("Scenes:IdleSeconds", 120)));
+        var after = TimeSpan.FromSeconds(options.Value.IdleSeconds);
         using var timer = new PeriodicTimer(after / 4);
         while (await timer.WaitForNextTickAsync(stoppingToken))
         {

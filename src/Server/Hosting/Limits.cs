@@ -2,12 +2,13 @@ using System.Globalization;
 using System.Threading.RateLimiting;
 using CalmPivot.Server.Api;
 using Microsoft.AspNetCore.RateLimiting;
+using Microsoft.Extensions.Options;
 
 namespace CalmPivot.Server.Hosting;
 
 /// <summary>
-/// How much one person may ask for in a short time; refused beyond with when to try again. Somebody without a cookie counts by
-/// the address. "Limits:Edits", "Limits:Scenes" and "Limits:Uploads" say how many at once; a fiftieth comes back each second.
+/// How much one person may ask for in a short time (<see cref="LimitOptions"/>); refused beyond with when to try again. Somebody without a cookie of ours
+/// counts by the address.
 /// </summary>
 internal static class Limits
 {
@@ -17,7 +18,7 @@ internal static class Limits
 
     private const int MostComing = 4;
 
-    public static void Add(IServiceCollection services, IConfiguration configuration) => services.AddRateLimiter(options =>
+    public static void Add(IServiceCollection services) => services.AddRateLimiter(_ => { }).AddOptions<RateLimiterOptions>().Configure<IOptions<LimitOptions>>((options, most) =>
     {
         options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
         options.OnRejected = async (context, _) =>
@@ -26,14 +27,14 @@ internal static class Limits
             context.HttpContext.Response.Headers.RetryAfter = after.ToString(CultureInfo.InvariantCulture);
             await Problems.Answer(context.HttpContext, StatusCodes.Status429TooManyRequests, "too-many", $"This was asked for too often in a short time. Try again in {after} s.");
         };
-        Add(options, Edits, configuration.GetValue("Limits:Edits", 5_000));
-        Add(options, Scenes, configuration.GetValue("Limits:Scenes", 500));
-        Add(options, Uploads, configuration.GetValue("Limits:Uploads", 250), MostComing);
+        Add(options, Edits, most.Value.Edits);
+        Add(options, Scenes, most.Value.Scenes);
+        Add(options, Uploads, most.Value.Uploads, MostComing);
     });
 
     /// <param name="together">How many of them one person may have under way; others wait before they are read.</param>
     private static void Add(RateLimiterOptions options, string name, int atOnce, int? together = null) => options.AddPolicy(name, context => RateLimitPartition.Get(
-        Person.IsKnown(context) ? Person.Of(context) : context.Connection.RemoteIpAddress?.ToString() ?? "somebody",
+        Persons.Counted(context),
         _ =>
         {
             var often = new TokenBucketRateLimiter(new()

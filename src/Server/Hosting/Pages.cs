@@ -22,6 +22,13 @@ internal static class Pages
                 context.Request.Path = path = "/index.html";
             }
 
+            // A file is no folder: there is nothing behind it.
+            if (path[^1] == '/')
+            {
+                context.Response.StatusCode = StatusCodes.Status404NotFound;
+                return Task.CompletedTask;
+            }
+
             return HttpMethods.IsGet(context.Request.Method) || HttpMethods.IsHead(context.Request.Method)
                 ? Serve(context, path)
                 : next(context);

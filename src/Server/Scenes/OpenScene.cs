@@ -21,7 +21,7 @@ namespace CalmPivot.Server.Scenes;
 /// here, answered or pushed. Where another server was first, what it did is taken in by the log; after a failure of the database the
 /// copy is given up and loaded anew. Reading never waits for what is being computed.
 /// </summary>
-public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push) : IDisposable
+public sealed partial class OpenScene(LoadedScene loaded, Stores stores, IScenePush push, ILogger<OpenScene>? log = null) : IDisposable
 {
     /// <summary>Where two servers write one scene, each is behind every other time.</summary>
     private const int MostTries = 20;
@@ -276,7 +276,9 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
         var history = new SceneHistory(_state.History);
         var draft = new SceneDraft(Document);
         var marks = new List<long>();
-        string NameOf(string id) => new Speaker(Document).Name(id);
+
+        // What is gone has no name any more.
+        string NameOf(string id) => Document.FindAny(id) is null ? "" : new Speaker(Document).Name(id);
         if (to is { } wanted && !Continues(history, by, undo, wanted))
         {
             throw new Refusal(Refusals.NothingToUndo, "The scene stands at this step already, as far as your own steps go.");
@@ -352,7 +354,7 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
         }
         catch (Exception e)
         {
-            Spoiled = true;
+            GiveUp(e, "what another server stored could not be taken in");
             throw e is BehindException or NpgsqlException ? e : new BehindException();
         }
     }
@@ -498,6 +500,20 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
     private static List<Blob> BlobsOf(Change change) =>
         [.. change.Made.Select(made => new Blob(made.Key, BlobStore.GeometryType, GeometryBinary.Write(made.Value)))];
 
+    /// <summary>The copy is loaded anew when it is next asked for. Said once, with what led to it.</summary>
+    private void GiveUp(Exception e, string why)
+    {
+        if (!Spoiled && log is not null && e is not BehindException)
+        {
+            GivenUp(log, e, Id, why);
+        }
+
+        Spoiled = true;
+    }
+
+    [LoggerMessage(LogLevel.Warning, "Scene {Scene} is loaded anew: {Why}.")]
+    private static partial void GivenUp(ILogger log, Exception e, string scene, string why);
+
     /// <summary>Whatever fails in the database leaves open what is stored; then the copy is given up.</summary>
     private async Task<T> Guarded<T>(Func<Task<T>> write)
     {
@@ -505,9 +521,9 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
         {
             return await write();
         }
-        catch (Exception)
+        catch (Exception e)
         {
-            Spoiled = true;
+            GiveUp(e, "something failed while it was stored");
             throw;
         }
     }
@@ -519,9 +535,9 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
         {
             put();
         }
-        catch (Exception)
+        catch (Exception e)
         {
-            Spoiled = true;
+            GiveUp(e, "what is stored could not be put in");
         }
     }
 
@@ -532,9 +548,9 @@ public sealed class OpenScene(LoadedScene loaded, Stores stores, IScenePush push
         {
             await push.Stepped(Id, answer, page);
         }
-        catch (Exception)
+        catch (Exception e)
         {
-            Spoiled = true;
+            GiveUp(e, "the pages could not be told");
         }
     }
 

@@ -8,12 +8,13 @@ public sealed class CollectingStore(NpgsqlDataSource source, SceneStore scenes)
     private static readonly TimeSpan InBin = TimeSpan.FromDays(30);
 
     /// <returns>How many scenes are gone for good.</returns>
-    public Task<int> EmptyBin() => scenes.Empty(after: InBin);
+    public Task<int> EmptyBin() => scenes.Empty(InBin);
 
     /// <returns>How many keys are known no longer.</returns>
     public async Task<int> ForgetKeys()
     {
         await using var connection = await source.OpenConnectionAsync();
+        connection.Patiently();
         await connection.Run("delete from former_answers where at < now() - @kept", ("kept", LogStore.KeysKept));
         return await connection.Run("update log set key = null, request = null where key is not null and at < now() - @kept", ("kept", LogStore.KeysKept));
     }
@@ -23,6 +24,7 @@ public sealed class CollectingStore(NpgsqlDataSource source, SceneStore scenes)
     public async Task<List<string>> TrimSteps()
     {
         await using var connection = await source.OpenConnectionAsync();
+        connection.Patiently();
         return await connection.Rows(
             """
             with old as (
@@ -50,6 +52,7 @@ public sealed class CollectingStore(NpgsqlDataSource source, SceneStore scenes)
     public async Task<int> CollectBlobs(TimeSpan unusedFor)
     {
         await using var connection = await source.OpenConnectionAsync();
+        connection.Patiently();
         await connection.Run(
             """
             with used (scene_id, hash) as (

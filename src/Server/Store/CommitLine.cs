@@ -107,7 +107,7 @@ public sealed class CommitLine(NpgsqlDataSource source)
     private async Task<List<Committed>> Execute(List<NpgsqlBatchCommand> statements)
     {
         await using var connection = await source.OpenConnectionAsync();
-        await using var batch = new NpgsqlBatch(connection) { Timeout = 0 };
+        await using var batch = new NpgsqlBatch(connection);
         statements.ForEach(batch.BatchCommands.Add);
         try
         {
@@ -134,10 +134,11 @@ public sealed class CommitLine(NpgsqlDataSource source)
     private async Task<Committed> WriteLarge(Commit commit)
     {
         await using var connection = await source.OpenConnectionAsync(commit.Stopped);
+        connection.Patiently();
         await using var transaction = await connection.BeginTransactionAsync(commit.Stopped);
         await NodeRow.Copy(connection, commit.Rows, commit.Stored, commit.Stopped);
         await BlobStore.Write(connection, commit.Blobs, commit.Stopped);
-        await using var batch = new NpgsqlBatch(connection) { Timeout = 0 };
+        await using var batch = new NpgsqlBatch(connection) { Timeout = Transactions.Patience };
         batch.BatchCommands.Add(CommitStatement.Of(commit with { Blobs = [.. commit.Blobs.Select(b => b with { Bytes = [] })] }, copied: true));
         Committed outcome;
         await using (var reader = await batch.ExecuteReaderAsync(commit.Stopped))

@@ -14,10 +14,15 @@ public static class Database
     /// </summary>
     public static NpgsqlDataSource Open(string connectionString)
     {
+        var said = new NpgsqlConnectionStringBuilder(connectionString);
         var how = new NpgsqlConnectionStringBuilder(connectionString) { MaxAutoPrepare = 60, AutoPrepareMinUsages = 2, NoResetOnClose = true };
+        how.CommandTimeout = said.ContainsKey("Command Timeout") ? said.CommandTimeout : Seconds;
         how.Options = $"{how.Options} -c plan_cache_mode=force_generic_plan".Trim();
         return NpgsqlDataSource.Create(how);
     }
+
+    /// <summary>A statement that takes longer is given up, unless the connection says otherwise.</summary>
+    public const int Seconds = 20;
 
     /// <summary>Any number that nobody else uses for a lock of theirs.</summary>
     private const long Lock = 0x43504956;
@@ -29,6 +34,7 @@ public static class Database
         ArgumentNullException.ThrowIfNull(act);
         await using var connection = new NpgsqlConnection(connectionString);
         await connection.OpenAsync();
+        connection.Patiently();
         await connection.Run("select pg_advisory_lock(@lock)", ("lock", Lock));
         try
         {
@@ -48,6 +54,7 @@ public static class Database
             .PostgresqlDatabase(connectionString)
             .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => name.EndsWith(".sql", StringComparison.Ordinal))
             .WithTransactionPerScript()
+            .WithExecutionTimeout(TimeSpan.FromHours(1))
             .LogTo(new NoOpUpgradeLog())
             .Build()
             .PerformUpgrade();

@@ -23,6 +23,7 @@ internal static class Form
     /// <returns>The scene as it is.</returns>
     public static async Task<List<Entity>> Upgrade(NpgsqlConnection connection, string id, long scene, int form)
     {
+        connection.Patiently();
         var former = form < 3 ? await connection.Rows("select body from former_nodes where scene_id = @id", r => r.GetString(0), ("id", id)) : null;
         var all = former is not null ? await MoveOver(connection, id, scene, former) : await SceneStore.EntitiesOf(connection, scene);
         var materials = await FormerMaterials.Of(connection, id, scene, former);

@@ -19,9 +19,10 @@ internal readonly record struct NodeRow(string Id, byte[] Body, string? Blobs)
     /// <param name="stored">Told how many of how many are stored.</param>
     public static async Task Copy(NpgsqlConnection connection, List<Entity> nodes, Func<int, int, Task>? stored = null, CancellationToken stopped = default)
     {
+        connection.Patiently();
         await connection.Run("create temp table coming (id text, body bytea, blobs text) on commit drop");
         await using var writer = await connection.BeginBinaryImportAsync("copy coming (id, body, blobs) from stdin (format binary)", stopped);
-        writer.Timeout = TimeSpan.Zero;
+        writer.Timeout = TimeSpan.FromSeconds(Transactions.Patience);
         for (var i = 0; i < nodes.Count; i++)
         {
             var row = Of(nodes[i]);

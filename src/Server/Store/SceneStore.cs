@@ -13,7 +13,8 @@ namespace CalmPivot.Server.Store;
 public sealed record SceneSummary(string Id, string Name, long Revision, int NodeCount, DateTimeOffset UpdatedAt, string Unit, bool? Mine, long? Picture, int? KeepSteps);
 
 /// <summary>A scene in the bin.</summary>
-public sealed record RemovedScene(string Id, string Name, int NodeCount, DateTimeOffset RemovedAt);
+/// <param name="Mine">Whether it was removed by who asks, who alone may remove it for good.</param>
+public sealed record RemovedScene(string Id, string Name, int NodeCount, DateTimeOffset RemovedAt, bool Mine);
 
 /// <summary>A scene as loaded: the number of its rows, the document, its latest steps, and how long steps are kept.</summary>
 /// <param name="LogAfter">The log holds what came after this revision.</param>
@@ -26,20 +27,6 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
 {
     /// <summary>So many of the latest steps are read when a scene is opened; older ones when they are needed.</summary>
     public int LatestSteps { get; init; } = 300;
-
-    /// <summary>Whether the database can be reached and written.</summary>
-    public async Task<bool> IsAlive()
-    {
-        try
-        {
-            await using var connection = await source.OpenConnectionAsync();
-            return await connection.Run("update pulse set at = now()") == 1;
-        }
-        catch (NpgsqlException)
-        {
-            return false;
-        }
-    }
 
     /// <param name="person">Who asks.</param>
     public async Task<List<SceneSummary>> List(string person)
@@ -149,37 +136,47 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
     }
 
     /// <summary>Puts a scene into the bin.</summary>
-    public async Task<bool> Remove(string id)
+    public async Task<bool> Remove(string id, string person)
     {
         await using var connection = await source.OpenConnectionAsync();
-        return await connection.Run("update scenes set removed_at = now() where id = @id and removed_at is null", ("id", id)) > 0;
+        return await connection.Run("update scenes set removed_at = now(), removed_by = @person where id = @id and removed_at is null", ("id", id), ("person", person)) > 0;
     }
 
     /// <summary>What lies in the bin, the latest first.</summary>
-    public async Task<List<RemovedScene>> Bin()
+    /// <param name="person">Who asks.</param>
+    public async Task<List<RemovedScene>> Bin(string person)
     {
         await using var connection = await source.OpenConnectionAsync();
         return await connection.Rows(
-            "select id, name, node_count, removed_at from scenes where removed_at is not null order by removed_at desc, id",
-            r => new RemovedScene(r.GetString(0), r.GetString(1), r.GetInt32(2), r.GetFieldValue<DateTimeOffset>(3)));
+            "select id, name, node_count, removed_at, removed_by is not distinct from @person from scenes where removed_at is not null order by removed_at desc, id",
+            r => new RemovedScene(r.GetString(0), r.GetString(1), r.GetInt32(2), r.GetFieldValue<DateTimeOffset>(3), r.GetBoolean(4)),
+            ("person", person));
     }
 
     /// <summary>Brings a scene back from the bin.</summary>
     public async Task<bool> BringBack(string id)
     {
         await using var connection = await source.OpenConnectionAsync();
-        return await connection.Run("update scenes set removed_at = null, updated_at = now() where id = @id and removed_at is not null", ("id", id)) > 0;
+        return await connection.Run("update scenes set removed_at = null, removed_by = null, updated_at = now() where id = @id and removed_at is not null", ("id", id)) > 0;
     }
 
-    /// <summary>Removes for good what lies in the bin: one scene, or all that have lain there for some time.</summary>
+    /// <summary>Removes for good what a person has put into the bin: one scene, or all.</summary>
     /// <returns>How many these were.</returns>
-    public async Task<int> Empty(string? id = null, TimeSpan after = default)
+    public async Task<int> Empty(string person, string? id = null)
     {
         await using var connection = await source.OpenConnectionAsync();
-        return await connection.Run(
-            "delete from scenes where removed_at is not null and (@id is null or id = @id) and removed_at <= now() - @after",
-            ("id", id is null ? NpgsqlTypes.NpgsqlDbType.Text : id),
-            ("after", after));
+        return await connection.Patiently().Run(
+            "delete from scenes where removed_at is not null and removed_by = @person and (@id is null or id = @id)",
+            ("person", person),
+            ("id", id is null ? NpgsqlTypes.NpgsqlDbType.Text : id));
+    }
+
+    /// <summary>Removes for good what has lain in the bin for some time, whoever put it there.</summary>
+    /// <returns>How many these were.</returns>
+    public async Task<int> Empty(TimeSpan after)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        return await connection.Patiently().Run("delete from scenes where removed_at <= now() - @after", ("after", after));
     }
 
     /// <summary>For how many days a scene's steps are kept; null: for good.</summary>

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Npgsql;
 using NpgsqlTypes;
 
@@ -6,10 +7,29 @@ namespace CalmPivot.Server.Store;
 /// <summary>Short forms for hand-written SQL.</summary>
 internal static class Transactions
 {
+    /// <summary>
+    /// So many seconds whatever takes its time may take: thousands of nodes, a migration. All else has the time of the connection (<see cref="Database.Seconds"/>): where
+    /// the database hangs, nobody is to wait for good.
+    /// </summary>
+    public const int Patience = 600;
+
+    private static readonly ConditionalWeakTable<NpgsqlConnection, object> Patient = [];
+
+    /// <summary>What goes by this connection takes its time.</summary>
+    public static NpgsqlConnection Patiently(this NpgsqlConnection connection)
+    {
+        Patient.AddOrUpdate(connection, Patient);
+        return connection;
+    }
+
     public static NpgsqlCommand Sql(this NpgsqlConnection connection, string sql, params (string Name, object? Value)[] parameters)
     {
-        // Without an end of its own: thousands of nodes take their time, and who has gone is noticed by the connection.
-        var command = new NpgsqlCommand(sql, connection) { CommandTimeout = 0 };
+        var command = new NpgsqlCommand(sql, connection);
+        if (Patient.TryGetValue(connection, out _))
+        {
+            command.CommandTimeout = Patience;
+        }
+
         foreach (var (name, value) in parameters)
         {
             command.Parameters.Add(value switch
