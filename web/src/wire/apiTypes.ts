@@ -3059,6 +3059,7 @@ export interface components {
             nodeCount: number;
             /** Format: date-time */
             removedAt: string;
+            mine: boolean;
         };
         Repeat: components["schemas"]["RepeatMove"] | components["schemas"]["RepeatRotate"] | components["schemas"]["RepeatScale"] | components["schemas"]["RepeatMirror"];
         RepeatMirror: {
