@@ -29,6 +29,7 @@ export function Bin({ counted }: { counted: (count: number) => void }) {
   useEffect(() => {
     void read();
   }, []);
+  const mine = scenes?.filter((scene) => scene.mine).length ?? 0;
   const act = (what: () => Promise<void>) => {
     setAsked(null);
     // The button that was pressed goes; keys go on here.
@@ -43,12 +44,12 @@ export function Bin({ counted }: { counted: (count: number) => void }) {
             ? 'The bin is empty. A scene that is removed lies here for thirty days, with all its steps.'
             : 'A scene that was removed lies here for thirty days, with all its steps.'}
         </span>
-        {scenes !== null && scenes.length > 0 && (
+        {mine > 0 && (
           <Sure
             asked={asked === 'all'}
             ask={(on) => setAsked(on ? 'all' : null)}
-            word="Empty the bin"
-            sure={`Remove ${scenes.length === 1 ? 'it' : `all ${scenes.length}`} for good`}
+            word={mine === scenes?.length ? 'Empty the bin' : 'Empty it of mine'}
+            sure={`Remove ${mine === 1 ? 'it' : mine === scenes?.length ? `all ${mine}` : `mine, ${mine} of ${scenes?.length}`} for good`}
             act={() => act(() => api.emptyBin())}
           />
         )}
@@ -74,13 +75,17 @@ export function Bin({ counted }: { counted: (count: number) => void }) {
                 <button type="button" className="btn" onClick={() => act(() => bringBack(scene.id))}>
                   Bring back
                 </button>
-                <Sure
-                  asked={asked === scene.id}
-                  ask={(on) => setAsked(on ? scene.id : null)}
-                  word="Remove for good"
-                  sure="No way back: remove"
-                  act={() => act(() => api.removeForGood(scene.id))}
-                />
+                {scene.mine ? (
+                  <Sure
+                    asked={asked === scene.id}
+                    ask={(on) => setAsked(on ? scene.id : null)}
+                    word="Remove for good"
+                    sure="No way back: remove"
+                    act={() => act(() => api.removeForGood(scene.id))}
+                  />
+                ) : (
+                  <span className="shrink-0 text-ink-2">somebody else’s</span>
+                )}
               </li>
             );
           })}
