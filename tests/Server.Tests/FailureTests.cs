@@ -19,9 +19,9 @@ public sealed class FailureTests(RunningServer server)
         using var caller = other.NewCaller();
         var id = await caller.NewScene();
         object move = new { @base = 1_000, edits = new[] { Caller.Move("a", 1) } };
-        await Run("create function full_disk() returns trigger language plpgsql as $$ begin raise exception 'no space left on device' using errcode = '53100'; end $$");
-        await Run($"create trigger full_disk before insert on log for each row when (new.scene = (0 + {await server.Query<long>($"select no from scenes where id = '{id}'")})) execute function full_disk()");
-        await Run("create trigger full_disk before update on pulse for each row when (new.tried is not null) execute function full_disk()");
+        await server.Run("create function full_disk() returns trigger language plpgsql as $$ begin raise exception 'no space left on device' using errcode = '53100'; end $$");
+        await server.Run($"create trigger full_disk before insert on log for each row when (new.scene = (0 + {await server.Query<long>($"select no from scenes where id = '{id}'")})) execute function full_disk()");
+        await server.Run("create trigger full_disk before update on pulse for each row when (new.tried is not null) execute function full_disk()");
         try
         {
             Assert.Equal("ok", await Health(caller));
@@ -34,7 +34,7 @@ public sealed class FailureTests(RunningServer server)
         }
         finally
         {
-            await Run("drop function full_disk cascade");
+            await server.Run("drop function full_disk cascade");
         }
 
         Assert.Equal("ok", await Health(caller));
@@ -139,12 +139,4 @@ public sealed class FailureTests(RunningServer server)
     }
 
     private static async Task<string?> Health(Caller caller) => (string?)(await (await caller.Http.GetAsync("healthz")).Content.ReadFromJsonAsync<JsonNode>())!["status"];
-
-    private async Task Run(string sql)
-    {
-        await using var connection = new NpgsqlConnection(server.ConnectionString);
-        await connection.OpenAsync();
-        await using var command = new NpgsqlCommand(sql, connection);
-        await command.ExecuteNonQueryAsync();
-    }
 }

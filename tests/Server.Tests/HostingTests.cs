@@ -62,6 +62,7 @@ public sealed class HostingTests(RunningServer server) : IDisposable
 
     [Theory]
     [InlineData("Limits__Edit", "5", "There is no setting “Limits:Edit”")]
+    [InlineData("--Limit:Edits", "5", "There is no setting “Limit”")]
     [InlineData("Limits__Edits", "0", "Limits: The field Edits must be between 1 and")]
     [InlineData("Limits__Edits", "many", "'many' at 'Limits:Edits'")]
     [InlineData("Logs__Megabytes", "9999", "Logs: The field Megabytes must be between 1 and")]
@@ -139,22 +140,14 @@ public sealed class HostingTests(RunningServer server) : IDisposable
         using var other = await server.Another();
         using var caller = other.NewCaller();
         Assert.Equal(HttpStatusCode.OK, (await caller.Http.GetAsync("healthz")).StatusCode);
-        await using var connection = new NpgsqlConnection(server.ConnectionString);
-        await connection.OpenAsync();
-        async Task Run(string sql)
-        {
-            await using var command = new NpgsqlCommand(sql, connection);
-            await command.ExecuteNonQueryAsync();
-        }
-
-        await Run("alter table pulse rename to pulse_away");
+        await server.Run("alter table pulse rename to pulse_away");
         try
         {
             Assert.Equal(HttpStatusCode.ServiceUnavailable, (await caller.Http.GetAsync("healthz")).StatusCode);
         }
         finally
         {
-            await Run("alter table pulse_away rename to pulse");
+            await server.Run("alter table pulse_away rename to pulse");
         }
     }
 

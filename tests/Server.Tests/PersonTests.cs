@@ -3,7 +3,6 @@ using System.Net.Http.Json;
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json.Nodes;
-using Npgsql;
 
 namespace CalmPivot.Server.Tests;
 
@@ -71,15 +70,8 @@ public sealed class PersonTests(RunningServer server)
     {
         var (former, stranger) = (MadeUp(), MadeUp());
         var name = Convert.ToHexStringLower(SHA256.HashData(Encoding.ASCII.GetBytes(former)))[..16];
-        await using var connection = new NpgsqlConnection(server.ConnectionString);
-        await connection.OpenAsync();
-        async Task Run(string sql)
-        {
-            await using var command = new NpgsqlCommand(sql, connection);
-            await command.ExecuteNonQueryAsync();
-        }
 
-        await Run($"insert into settings (person, body) values ('{name}', '{{\"theme\":\"night\"}}'); insert into unsigned_persons (person) values ('{name}')");
+        await server.Run($"insert into settings (person, body) values ('{name}', '{{\"theme\":\"night\"}}'); insert into unsigned_persons (person) values ('{name}')");
 
         // The calls that a page makes at once come with the old one all.
         var at = await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => Call(server.Address, HttpMethod.Get, "api/me/settings", former)));
@@ -90,7 +82,7 @@ public sealed class PersonTests(RunningServer server)
         }
 
         Assert.Null((string?)(await Settings(server.Address, stranger))["theme"]);
-        await Run($"update unsigned_persons set taken_over_at = now() - interval '2 minutes' where person = '{name}'");
+        await server.Run($"update unsigned_persons set taken_over_at = now() - interval '2 minutes' where person = '{name}'");
         Assert.Null((string?)(await Settings(server.Address, former))["theme"]);
         Assert.Equal("night", (string?)(await Settings(server.Address, CookieOf(at[0])!))["theme"]);
     }
@@ -114,11 +106,16 @@ public sealed class PersonTests(RunningServer server)
         Assert.Equal((true, false), (await Mine(one, mine), await Mine(one, theirs)));
         var refused = await one.Send(HttpMethod.Delete, $"api/bin/{theirs}");
         Assert.Equal(HttpStatusCode.Conflict, refused.StatusCode);
-        Assert.Contains("somebody else", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Contains("was not put into the bin by you", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         await one.Send(HttpMethod.Delete, "api/bin");
         Assert.Equal((null, false), (await Mine(one, mine), await Mine(one, theirs)));
 
-        // Anybody can bring it back; of what was there before, nobody is known.
+        // Of what was there before, nobody is known: nobody removes it for good.
+        await server.Run($"update scenes set removed_by = null where id = '{theirs}'");
+        Assert.Equal((false, false), (await Mine(one, theirs), await Mine(other, theirs)));
+        Assert.Equal(HttpStatusCode.Conflict, (await other.Send(HttpMethod.Delete, $"api/bin/{theirs}")).StatusCode);
+
+        // Anybody can bring it back, and whoever removes it then may do so for good.
         Assert.Equal(HttpStatusCode.OK, (await one.Send(HttpMethod.Post, $"api/bin/{theirs}")).StatusCode);
         Assert.Equal(HttpStatusCode.NoContent, (await one.Send(HttpMethod.Delete, $"api/scenes/{theirs}")).StatusCode);
         Assert.Equal(HttpStatusCode.NoContent, (await one.Send(HttpMethod.Delete, $"api/bin/{theirs}")).StatusCode);

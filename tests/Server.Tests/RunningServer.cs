@@ -101,7 +101,14 @@ public sealed class RunningServer : IAsyncLifetime
         start.Environment["Logs__LinesAMinute"] = "1000000";
         foreach (var (name, value) in settings)
         {
-            start.Environment[name] = value;
+            if (name.StartsWith('-'))
+            {
+                start.ArgumentList.Add($"{name}={value}");
+            }
+            else
+            {
+                start.Environment[name] = value;
+            }
         }
 
         return start;
@@ -170,6 +177,15 @@ public sealed class RunningServer : IAsyncLifetime
         await connection.OpenAsync();
         await using var command = new NpgsqlCommand(sql, connection);
         return (T)(await command.ExecuteScalarAsync())!;
+    }
+
+    /// <summary>Does something in the database, beside the server.</summary>
+    public async Task Run(string sql)
+    {
+        await using var connection = new NpgsqlConnection(ConnectionString);
+        await connection.OpenAsync();
+        await using var command = new NpgsqlCommand(sql, connection);
+        await command.ExecuteNonQueryAsync();
     }
 
     private static int FreePort()

@@ -175,7 +175,7 @@ public sealed class SceneHistory
                 // Somebody else's step may have made the very same while this one was undone.
                 throw new Refusal(
                     Refusals.ChangedMeanwhile,
-                    $"“{NameOf(scene, to)}” is in the scene again already, so {This(step)} cannot be taken back or done again.");
+                    $"{NameOf(scene, to)} is in the scene again already, so {This(step)} cannot be taken back or done again.");
             }
 
             if (to is null && present is null)
@@ -223,11 +223,11 @@ public sealed class SceneHistory
 
     private static string NameOf(IScene scene, Entity some) => some switch
     {
-        Shot shot => shot.Title,
-        Cheat cheat => $"what {scene.FindAny(cheat.Of)?.Name ?? "an object"} has of its own in {Shot.TitleOf(scene, cheat.Shot)}",
-        Timing => "the count of frames",
-        Surroundings => "the surroundings",
-        _ => some.Name,
+        Shot shot => $"“{shot.Title}”",
+        Cheat cheat => $"What {scene.FindAny(cheat.Of)?.Name ?? "an object"} has of its own in {Shot.TitleOf(scene, cheat.Shot)}",
+        Timing => "The count of frames",
+        Surroundings => "What lights the scene from all sides",
+        _ => $"“{some.Name}”",
     };
 
     private static string This(Step? step) => step is null ? "this step" : $"“{step.Sentence}”";

@@ -125,7 +125,7 @@ internal static class SceneCalls
         var person = Person.Of(context);
         return await store.Empty(person, id) > 0 ? Results.NoContent()
             : (await store.Bin(person)).Find(scene => scene.Id == id) is { } other
-                ? throw new Refusal(Refusals.Locked, $"“{other.Name}” was put into the bin by somebody else, who alone can remove it for good. It goes by itself thirty days after.")
+                ? throw new Refusal(Refusals.Locked, $"“{other.Name}” was not put into the bin by you, so it is not yours to remove for good. It goes by itself, thirty days after it was put there.")
             : throw NotInBin();
     }
 

@@ -121,7 +121,7 @@ internal static class StillCalls
         {
             return await store();
         }
-        catch (PostgresException full) when (full.SqlState is PostgresErrorCodes.DiskFull or PostgresErrorCodes.OutOfMemory)
+        catch (NpgsqlException e) when (Health.IsOfRoom(e))
         {
             throw new Refusal(Refusals.TooLarge, "There is no room left to keep it on the server. Download it here, or remove stills first.");
         }

@@ -7,7 +7,7 @@ namespace CalmPivot.Server.Hosting;
 /// What is written to the log again and again: of each kind so many lines a minute (<see cref="LogOptions"/>); what comes beyond is counted, and so are calls that went
 /// well and soon. A line a minute says how many these were.
 /// </summary>
-internal sealed partial class LogLines(IOptions<LogOptions> options, ILogger<LogLines> logger) : BackgroundService
+public sealed partial class LogLines(IOptions<LogOptions> options, ILogger<LogLines> logger) : BackgroundService
 {
     private static readonly TimeSpan Minute = TimeSpan.FromMinutes(1);
 

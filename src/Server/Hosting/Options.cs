@@ -49,7 +49,7 @@ internal sealed class SceneOptions
 }
 
 /// <summary>"Logs": what is written down of what happens.</summary>
-internal sealed class LogOptions
+public sealed class LogOptions
 {
     public const string Section = "Logs";
 

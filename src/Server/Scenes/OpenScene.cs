@@ -10,6 +10,7 @@ using CalmPivot.Core.Shapes;
 using CalmPivot.Core.Wire;
 using CalmPivot.Core.Words;
 using CalmPivot.Server.Api;
+using CalmPivot.Server.Hosting;
 using CalmPivot.Server.Push;
 using CalmPivot.Server.Store;
 using Npgsql;
@@ -21,7 +22,7 @@ namespace CalmPivot.Server.Scenes;
 /// here, answered or pushed. Where another server was first, what it did is taken in by the log; after a failure of the database the
 /// copy is given up and loaded anew. Reading never waits for what is being computed.
 /// </summary>
-public sealed partial class OpenScene(LoadedScene loaded, Stores stores, IScenePush push, ILogger<OpenScene>? log = null) : IDisposable
+public sealed partial class OpenScene(LoadedScene loaded, Stores stores, IScenePush push, LogLines? lines = null) : IDisposable
 {
     /// <summary>Where two servers write one scene, each is behind every other time.</summary>
     private const int MostTries = 20;
@@ -503,9 +504,9 @@ public sealed partial class OpenScene(LoadedScene loaded, Stores stores, ISceneP
     /// <summary>The copy is loaded anew when it is next asked for. Said once, with what led to it.</summary>
     private void GiveUp(Exception e, string why)
     {
-        if (!Spoiled && log is not null && e is not BehindException)
+        if (!Spoiled && e is not (BehindException or OperationCanceledException))
         {
-            GivenUp(log, e, Id, why);
+            lines?.Write("loaded anew", log => GivenUp(log, e, Id, why));
         }
 
         Spoiled = true;

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using CalmPivot.Core;
+using CalmPivot.Server.Hosting;
 using CalmPivot.Server.Push;
 using CalmPivot.Server.Store;
 
@@ -9,7 +10,7 @@ namespace CalmPivot.Server.Scenes;
 /// The scenes that are in use, each loaded once and shared by all callers. What was not asked for in a while is given up, and of
 /// more than some dozens those that were not asked for the longest; whoever still waits for one of them is led to what is loaded anew.
 /// </summary>
-public sealed class OpenScenes(Stores stores, IScenePush push, ILogger<OpenScene>? log = null)
+public sealed class OpenScenes(Stores stores, IScenePush push, LogLines? lines = null)
 {
     private readonly ConcurrentDictionary<string, (long Turn, long At)> _asked = new();
     private long _clock;
@@ -104,5 +105,5 @@ public sealed class OpenScenes(Stores stores, IScenePush push, ILogger<OpenScene
 
     private void Forget(string id, Lazy<Task<OpenScene?>> entry) => _open.TryRemove(new(id, entry));
 
-    private async Task<OpenScene?> Load(string id) => await stores.Scenes.Load(id) is { } loaded ? new(loaded, stores, push, log) : null;
+    private async Task<OpenScene?> Load(string id) => await stores.Scenes.Load(id) is { } loaded ? new(loaded, stores, push, lines) : null;
 }

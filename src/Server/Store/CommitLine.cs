@@ -134,7 +134,6 @@ public sealed class CommitLine(NpgsqlDataSource source)
     private async Task<Committed> WriteLarge(Commit commit)
     {
         await using var connection = await source.OpenConnectionAsync(commit.Stopped);
-        connection.Patiently();
         await using var transaction = await connection.BeginTransactionAsync(commit.Stopped);
         await NodeRow.Copy(connection, commit.Rows, commit.Stored, commit.Stopped);
         await BlobStore.Write(connection, commit.Blobs, commit.Stopped);

@@ -100,7 +100,20 @@ public sealed class HistoryStories
         Do("ben", new Rename("shelf", "Board"));
         Undo("ben");
         Undo("ada");
-        Assert.Equal(Refusals.ChangedMeanwhile, Assert.Throws<Refusal>(() => Redo("ben")).Word);
+        var refusal = Assert.Throws<Refusal>(() => Redo("ben"));
+        Assert.Equal(Refusals.ChangedMeanwhile, refusal.Word);
+        Assert.Contains("“Renamed Shelf", refusal.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void What_is_gone_is_named_by_what_took_it_away()
+    {
+        Do("ada", new Move(["lamp"], new(1, 0, 0), new WorldSpace()));
+        Do("ben", new Remove(["lamp"]));
+        var refusal = Assert.Throws<Refusal>(() => _desk.History.ToUndo("ada", id => _desk.Scene.FindAny(id)?.Name ?? ""));
+        Assert.Equal(Refusals.ChangedMeanwhile, refusal.Word);
+        Assert.Contains("“Removed lamp", refusal.Message, StringComparison.OrdinalIgnoreCase);
+        Assert.DoesNotContain("“”", refusal.Message, StringComparison.Ordinal);
     }
 
     [Fact]

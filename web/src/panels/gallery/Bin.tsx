@@ -84,7 +84,7 @@ export function Bin({ counted }: { counted: (count: number) => void }) {
                     act={() => act(() => api.removeForGood(scene.id))}
                   />
                 ) : (
-                  <span className="shrink-0 text-ink-2">somebody else’s</span>
+                  <span className="shrink-0 text-ink-2">not put here by you</span>
                 )}
               </li>
             );
