@@ -48,8 +48,12 @@ export function Bin({ counted }: { counted: (count: number) => void }) {
           <Sure
             asked={asked === 'all'}
             ask={(on) => setAsked(on ? 'all' : null)}
-            word={mine === scenes?.length ? 'Empty the bin' : 'Empty it of mine'}
-            sure={`Remove ${mine === 1 ? 'it' : mine === scenes?.length ? `all ${mine}` : `mine, ${mine} of ${scenes?.length}`} for good`}
+            word={mine === scenes?.length ? 'Empty the bin' : 'Remove mine for good'}
+            sure={
+              mine < (scenes?.length ?? 0)
+                ? `No way back: remove mine, ${mine} of ${scenes?.length}`
+                : `Remove ${mine === 1 ? 'it' : `all ${mine}`} for good`
+            }
             act={() => act(() => api.emptyBin())}
           />
         )}
@@ -84,7 +88,7 @@ export function Bin({ counted }: { counted: (count: number) => void }) {
                     act={() => act(() => api.removeForGood(scene.id))}
                   />
                 ) : (
-                  <span className="shrink-0 text-ink-2">not put here by you</span>
+                  <span className="w-[120px] shrink-0 text-right text-ink-2">not put here by you</span>
                 )}
               </li>
             );
