@@ -1,6 +1,7 @@
 using CalmPivot.Server.Api;
 using CalmPivot.Server.Demo;
 using CalmPivot.Server.Hosting;
+using CalmPivot.Server.Neighbours;
 using CalmPivot.Server.Push;
 using CalmPivot.Server.Scenes;
 using CalmPivot.Server.Store;
@@ -31,6 +32,8 @@ builder.WebHost.ConfigureKestrel(kestrel =>
 });
 
 builder.Services.AddSingleton(_ => Database.Open(connectionString));
+builder.Services.AddSingleton<Company>();
+builder.Services.AddSingleton(services => new Post(services.GetRequiredService<Company>(), services.GetRequiredService<NpgsqlDataSource>(), connectionString, services.GetRequiredService<LogLines>()));
 builder.Services.AddSingleton<SceneStore>();
 builder.Services.AddSingleton<BlobStore>();
 builder.Services.AddSingleton<CommitLine>();
@@ -47,7 +50,12 @@ builder.Services.AddSingleton<KeptPictureStore>();
 builder.Services.AddSingleton<StillStore>();
 builder.Services.AddSingleton<OpenScenes>();
 builder.Services.AddHostedService<IdleScenes>();
+builder.Services.AddSingleton<Audience>();
 builder.Services.AddSingleton<IScenePush, ScenePush>();
+
+// Who hears is there before it is listened.
+builder.Services.AddHostedService<FromOthers>();
+builder.Services.AddHostedService(services => services.GetRequiredService<Post>());
 builder.Services.AddSingleton<DemoSeed>();
 builder.Services.AddSingleton<Imports>();
 builder.Services.AddSingleton<Exports>();

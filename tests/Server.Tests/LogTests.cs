@@ -314,6 +314,14 @@ public sealed class LogTests(RunningServer server) : IDisposable
 
         public Task Described(string scene, DescribedPush description) => Task.CompletedTask;
 
+        public Task Entered(string scene, LogEntry entry) => Task.CompletedTask;
+
+        public Task Passed(string scene, long revision) => Task.CompletedTask;
+
+        public void Anew(string scene)
+        {
+        }
+
         public Task Removed(string scene) => Task.CompletedTask;
 
         public Task Stills(string scene) => Task.CompletedTask;

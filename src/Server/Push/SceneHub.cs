@@ -1,34 +1,10 @@
 using System.Threading.RateLimiting;
 using CalmPivot.Core;
-using CalmPivot.Server.Api;
+using CalmPivot.Server.Neighbours;
 using CalmPivot.Server.Scenes;
 using Microsoft.AspNetCore.SignalR;
 
 namespace CalmPivot.Server.Push;
-
-/// <summary>Tells the pages on a scene of every step.</summary>
-public interface IScenePush
-{
-    /// <param name="except">The connection of the page that made the step, which has its answer; null: all hear of it.</param>
-    Task Stepped(string scene, StepAnswer step, string? except = null);
-
-    Task Described(string scene, DescribedPush description);
-
-    /// <summary>The scene is gone.</summary>
-    Task Removed(string scene);
-
-    /// <summary>Other stills of the scene are kept now.</summary>
-    Task Stills(string scene);
-
-    /// <summary>How far something long is that a page has asked for.</summary>
-    Task Progress(string page, ProgressPush progress);
-}
-
-/// <summary>A scene's new name and unit.</summary>
-public sealed record DescribedPush(long Revision, string Name, string Unit);
-
-/// <summary>What is being done, and how many of how many are done of it; 0 of 0 where that cannot be counted.</summary>
-public sealed record ProgressPush(string Doing, int Done, int All);
 
 /// <summary>What another page has picked, in picking order; nothing once it has left.</summary>
 public sealed record PickedPush(string Page, IReadOnlyList<string> Nodes);
@@ -37,7 +13,7 @@ public sealed record PickedPush(string Page, IReadOnlyList<string> Nodes);
 public sealed record TryingPush(string Page, long Revision, string? Edits);
 
 /// <summary>Pages join the scene they show, and tell each other what is picked there: of scenes that exist and that they joined, and not too often.</summary>
-public sealed class SceneHub : Hub
+public sealed class SceneHub(Audience audience, Post post) : Hub
 {
     /// <summary>More would not be told apart, and pages are told at every pick.</summary>
     private const int MostPicked = 500;
@@ -70,14 +46,17 @@ public sealed class SceneHub : Hub
         if (Context.Items.TryGetValue(Joined, out var present) && present is string before && before != scene)
         {
             await Groups.RemoveFromGroupAsync(Context.ConnectionId, before);
+            audience.Leave(Context.ConnectionId);
             await Tell(before, []);
         }
 
         Context.Items[Joined] = scene;
+        audience.Join(Context.ConnectionId, scene);
         await Groups.AddToGroupAsync(Context.ConnectionId, scene);
 
         // Those who are here already say again what they have picked.
         await Clients.OthersInGroup(scene).SendAsync("joined");
+        post.Tell(LetterKind.Joined, [scene]);
         return open.Read((document, _) => document.Revision);
     }
 
@@ -86,6 +65,7 @@ public sealed class SceneHub : Hub
         Count();
         CheckJoined(scene);
         Context.Items.Remove(Joined);
+        audience.Leave(Context.ConnectionId);
         await Groups.RemoveFromGroupAsync(Context.ConnectionId, scene);
         await Tell(scene, []);
     }
@@ -105,11 +85,18 @@ public sealed class SceneHub : Hub
         CheckJoined(scene);
         return edits?.Length > MostTried
             ? throw new HubException("This is too much to be shown while it is tried.")
-            : Clients.OthersInGroup(scene).SendAsync("trying", new TryingPush(Context.ConnectionId, revision, edits));
+            : TellAll(scene, "trying", new TryingPush(Context.ConnectionId, revision, edits));
+    }
+
+    public override Task OnConnectedAsync()
+    {
+        audience.Come(Context.ConnectionId);
+        return base.OnConnectedAsync();
     }
 
     public override async Task OnDisconnectedAsync(Exception? exception)
     {
+        audience.Go(Context.ConnectionId);
         if (Context.Items.TryGetValue(Joined, out var scene))
         {
             await Tell((string)scene!, []);
@@ -119,7 +106,14 @@ public sealed class SceneHub : Hub
     }
 
     private Task Tell(string scene, string[] nodes) =>
-        Clients.OthersInGroup(scene).SendAsync("picked", new PickedPush(Context.ConnectionId, [.. nodes.Where(n => n is { Length: <= MostIdLength }).Take(MostPicked)]));
+        TellAll(scene, "picked", new PickedPush(Context.ConnectionId, [.. nodes.Where(n => n is { Length: <= MostIdLength }).Take(MostPicked)]));
+
+    /// <summary>Tells the other pages on a scene, whichever server they are at.</summary>
+    private Task TellAll(string scene, string method, object said)
+    {
+        post.Tell(LetterKind.Told, [scene], of: Context.ConnectionId, method: method, said: said);
+        return Clients.OthersInGroup(scene).SendAsync(method, said);
+    }
 
     private void CheckJoined(string scene)
     {
@@ -143,18 +137,4 @@ public sealed class SceneHub : Hub
             throw new HubException("This was said too often in a short time.");
         }
     }
-}
-
-internal sealed class ScenePush(IHubContext<SceneHub> hub) : IScenePush
-{
-    public Task Stepped(string scene, StepAnswer step, string? except = null) =>
-        (except is null ? hub.Clients.Group(scene) : hub.Clients.GroupExcept(scene, except)).SendAsync("stepped", step);
-
-    public Task Described(string scene, DescribedPush description) => hub.Clients.Group(scene).SendAsync("described", description);
-
-    public Task Removed(string scene) => hub.Clients.Group(scene).SendAsync("gone");
-
-    public Task Stills(string scene) => hub.Clients.Group(scene).SendAsync("stills");
-
-    public Task Progress(string page, ProgressPush progress) => hub.Clients.Client(page).SendAsync("progress", progress);
 }

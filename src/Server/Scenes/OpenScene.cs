@@ -139,6 +139,17 @@ public sealed partial class OpenScene(LoadedScene loaded, Stores stores, ISceneP
         }
     });
 
+    /// <summary>Takes in what other servers have done up to a revision, and tells the pages here.</summary>
+    public Task Heed(long revision) => InTurn(async () =>
+    {
+        if (Document.Revision < revision)
+        {
+            await CatchUp(1);
+        }
+
+        return true;
+    });
+
     public Task NameStep(long number, string? name) => InTurn(async () =>
     {
         if (!await Guarded(() => stores.Steps.Name(_state.Number, number, name)))
@@ -147,6 +158,7 @@ public sealed partial class OpenScene(LoadedScene loaded, Stores stores, ISceneP
         }
 
         Settle(() => _state.NameStep(number, name));
+        push.Anew(Id);
         return true;
     });
 
@@ -159,6 +171,7 @@ public sealed partial class OpenScene(LoadedScene loaded, Stores stores, ISceneP
             return true;
         });
         KeepDays = days;
+        push.Anew(Id);
         return true;
     });
 
@@ -264,11 +277,18 @@ public sealed partial class OpenScene(LoadedScene loaded, Stores stores, ISceneP
 
     private Prepared Made(string by, string sentence, Change change, IReadOnlyList<string> picked, IReadOnlyList<Blob> blobs)
     {
-        var step = new Step(_state.History.NextNumber, sentence, by, DateTimeOffset.UtcNow, Core.History.Step.WritesOf(change));
+        var step = new Step(_state.History.NextNumber, sentence, by, Now(), Core.History.Step.WritesOf(change));
         return new(
             new(_state.Number, Document.Revision, Act.Step, change) { Step = step, Picked = picked, Blobs = blobs, DropsRedo = _state.History.Older || _state.History.CanRedo(by) },
             new(step.Number, sentence, by, picked),
             null);
+    }
+
+    /// <summary>As the database keeps it, so that every server says the same.</summary>
+    private static DateTimeOffset Now()
+    {
+        var now = DateTimeOffset.UtcNow;
+        return now.AddTicks(-(now.Ticks % TimeSpan.TicksPerMicrosecond));
     }
 
     private async Task<Prepared> Restored(string by, bool undo, long? to)
@@ -348,6 +368,7 @@ public sealed partial class OpenScene(LoadedScene loaded, Stores stores, ISceneP
                     }
 
                     TakeIn(row);
+                    await push.Entered(Id, Answers.Of(row));
                 }
 
                 reached = Document.Revision == tail.Revision;

@@ -6,7 +6,7 @@ namespace CalmPivot.Server.Store;
 /// Where commits wait for the database. Those that wait at the same moment travel together, in one transaction and one way there and
 /// back; each is of another scene, since a scene has one at a time. Where one of them fails, each goes by itself.
 /// </summary>
-public sealed class CommitLine(NpgsqlDataSource source)
+public sealed class CommitLine(NpgsqlDataSource source, Company? company = null)
 {
     private const int MostTogether = 16;
 
@@ -27,7 +27,7 @@ public sealed class CommitLine(NpgsqlDataSource source)
             return await WriteLarge(commit);
         }
 
-        var waiting = new Waiting(commit, CommitStatement.Of(commit));
+        var waiting = new Waiting(commit, Statement(commit));
         lock (_waiting)
         {
             _waiting.Enqueue(waiting);
@@ -57,6 +57,9 @@ public sealed class CommitLine(NpgsqlDataSource source)
 
         _ = Task.Run(Carry);
     }
+
+    /// <summary>Other servers hear of it in the moment in which it is stored.</summary>
+    private NpgsqlBatchCommand Statement(Commit commit, bool copied = false) => CommitStatement.Of(commit, copied, company is { Alone: false } ? company.Name : null);
 
     private List<Waiting>? Next()
     {
@@ -95,7 +98,7 @@ public sealed class CommitLine(NpgsqlDataSource source)
             // One of them is to blame; the others are not to suffer for it.
             foreach (var one in together)
             {
-                await Send([new(one.Commit, CommitStatement.Of(one.Commit), one.Done)]);
+                await Send([new(one.Commit, Statement(one.Commit), one.Done)]);
             }
         }
         catch (Exception e)
@@ -138,7 +141,7 @@ public sealed class CommitLine(NpgsqlDataSource source)
         await NodeRow.Copy(connection, commit.Rows, commit.Stored, commit.Stopped);
         await BlobStore.Write(connection, commit.Blobs, commit.Stopped);
         await using var batch = new NpgsqlBatch(connection) { Timeout = Transactions.Patience };
-        batch.BatchCommands.Add(CommitStatement.Of(commit with { Blobs = [.. commit.Blobs.Select(b => b with { Bytes = [] })] }, copied: true));
+        batch.BatchCommands.Add(Statement(commit with { Blobs = [.. commit.Blobs.Select(b => b with { Bytes = [] })] }, copied: true));
         Committed outcome;
         await using (var reader = await batch.ExecuteReaderAsync(commit.Stopped))
         {

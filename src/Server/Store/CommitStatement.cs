@@ -28,12 +28,14 @@ internal static class CommitStatement
         Dropping = 64,
         Marks = 128,
         Described = 256,
+        Told = 512,
     }
 
     private static readonly ConcurrentDictionary<With, string> Statements = new();
 
     /// <param name="copied">The rows of nodes wait in the table "coming" already.</param>
-    public static NpgsqlBatchCommand Of(Commit commit, bool copied = false)
+    /// <param name="server">As whom other servers are told of it in the same moment; null: there are none.</param>
+    public static NpgsqlBatchCommand Of(Commit commit, bool copied = false, string? server = null)
     {
         var change = commit.Change;
         var rows = copied ? [] : commit.Rows.ConvertAll(NodeRow.Of);
@@ -46,7 +48,8 @@ internal static class CommitStatement
             | (commit.Act == Act.Step ? With.Step : 0)
             | (commit.DropsRedo ? With.Dropping : 0)
             | (commit.Marks.Count > 0 ? With.Marks : 0)
-            | (commit.Described is null ? 0 : With.Described);
+            | (commit.Described is null ? 0 : With.Described)
+            | (server is null ? 0 : With.Told);
         var command = new NpgsqlBatchCommand();
         var names = new List<string>();
         void Add<T>(string name, NpgsqlDbType type, T value)
@@ -79,6 +82,11 @@ internal static class CommitStatement
         {
             Add("name", NpgsqlDbType.Text, commit.Described!.Name);
             Add("unit", NpgsqlDbType.Text, commit.Described.Unit);
+        }
+
+        if ((with & With.Told) != 0)
+        {
+            Add("server", NpgsqlDbType.Text, server!);
         }
 
         if ((with & With.Nodes) != 0)
@@ -204,6 +212,7 @@ internal static class CommitStatement
               select g.no, @now + 1, @at, @act, @step, @marks, @key, @request, @writes, @body, @used from g)
             """);
         var first = Has(With.Key) ? "(select revision from k), (select request from k)" : "null::bigint, null::bytea";
-        return $"with {string.Join(",\n", parts)}\nselect (select count(*) from g), {first}";
+        var told = Has(With.Told) ? $", (select count(pg_notify('{Company.Steps}', @server || ' ' || g.id || ' ' || @now + 1)) from g)" : "";
+        return $"with {string.Join(",\n", parts)}\nselect (select count(*) from g), {first}{told}";
     }
 }

@@ -21,6 +21,12 @@ public static class Database
         return NpgsqlDataSource.Create(how);
     }
 
+    /// <summary>
+    /// A connection that nobody else uses, on which is waited for what others say. It asks every few seconds whether the database is still there.
+    /// </summary>
+    public static NpgsqlConnection Listening(string connectionString) =>
+        new(new NpgsqlConnectionStringBuilder(connectionString) { Pooling = false, KeepAlive = 5, CommandTimeout = Seconds, ApplicationName = "Calm Pivot listens" }.ConnectionString);
+
     /// <summary>A statement that takes longer is given up, unless the connection says otherwise.</summary>
     public const int Seconds = 20;
 

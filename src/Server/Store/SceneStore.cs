@@ -103,6 +103,21 @@ public sealed class SceneStore(NpgsqlDataSource source, BlobStore blobs)
         return new(head.Number, document, new SceneHistory(older ? steps.Skip(1) : steps, older), former ? head.Revision : head.After, head.Keep, [.. keys], LatestSteps);
     }
 
+    /// <summary>The revisions that scenes stand at; of one that is gone or in the bin nothing.</summary>
+    public async Task<Dictionary<string, long>> Revisions(IReadOnlyCollection<string> ids, CancellationToken stopped = default)
+    {
+        await using var connection = await source.OpenConnectionAsync(stopped);
+        await using var command = connection.Sql("select id, revision from scenes where id = any(@ids) and removed_at is null", ("ids", ids.ToArray()));
+        await using var reader = await command.ExecuteReaderAsync(stopped);
+        var revisions = new Dictionary<string, long>();
+        while (await reader.ReadAsync(stopped))
+        {
+            revisions[reader.GetString(0)] = reader.GetInt64(1);
+        }
+
+        return revisions;
+    }
+
     internal static Task<List<Entity>> EntitiesOf(NpgsqlConnection connection, long scene) =>
         connection.Rows("select body from nodes where scene = @scene", r => Packed.As<EntityData>(r.GetFieldValue<byte[]>(0)).Entity, ("scene", scene));
 

@@ -1,7 +1,7 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr';
 import type { Core } from '../core/core';
 import type { Heard, Kept, ServerStep } from '../core/answers';
-import { api, OutOfReach, Refused, type Progress, type StepAnswer, type Within } from './client';
+import { api, OutOfReach, Refused, type LogEntry, type Progress, type StepAnswer, type Within } from './client';
 import { mostTries, sendStep, type Outbox, type Unsent } from './outbox';
 
 /** What the sync tells the page. */
@@ -87,6 +87,12 @@ export class Sync {
     hub.on('described', ({ revision, name, unit }: { revision: number; name: string; unit: string }) =>
       this.hear({ revision, changed: [], removed: [], described: { name, unit } }),
     );
+    hub.on('entered', (entry: LogEntry) => this.enter(entry));
+    hub.on('passed', (revision: number) =>
+      this.whenIdle(() => {
+        if (this.core.revision() < revision) void this.catchUp();
+      }),
+    );
     hub.on('gone', () => this.events.gone());
     hub.on('picked', (p: { page: string; nodes: string[] }) => {
       this.accompanied = true;
@@ -136,14 +142,7 @@ export class Sync {
       for (let behind = true; behind && !this.closed;) {
         const { revision, entries } = await api.log(this.scene, this.core.revision());
         if (entries.length === 0 && this.core.revision() < revision) throw new Error('The log does not follow on.');
-        for (const { step, key, digest, described, ...entry } of entries) {
-          const news = { revision: entry.revision, written: entry.written, changed: [], removed: [] };
-          this.hear({
-            ...news,
-            ...(step ? { step, key: key ?? null, digest: digest ?? null } : {}),
-            ...(described ? { described } : {}),
-          });
-        }
+        for (const entry of entries) this.enter(entry);
         const next = entries.at(-1)?.revision ?? revision;
         if (this.core.revision() < next) throw new Error('The log does not follow on.');
         behind = next < revision;
@@ -153,6 +152,18 @@ export class Sync {
       if (error instanceof OutOfReach) setTimeout(() => this.closed || void this.catchUp(), this.pause);
       else this.events.reload();
     }
+  }
+
+  /** Takes in an entry of the log: what was missed, or what came by another server. */
+  private enter({ revision, written, step, key, digest, described }: LogEntry): void {
+    this.hear({
+      revision,
+      written,
+      changed: [],
+      removed: [],
+      ...(step ? { step, key: key ?? null, digest: digest ?? null } : {}),
+      ...(described ? { described } : {}),
+    });
   }
 
   /** Tells the other pages on the scene what is picked here. */
