@@ -204,6 +204,23 @@ test('out of reach: edits are kept here and sent when the server is back', async
   expect((await room.node('sun-lamp')).placement.position[0]).toBe(1.5);
 });
 
+test('a full disk is said as what it is, and edits are kept until there is room', async ({ page }) => {
+  const room = await Room.open(page);
+  await room.pick('sun-lamp');
+  const detail = 'There is no room left on the server’s disk.';
+  await page.route('**/api/scenes/*/edits', (route) =>
+    route.fulfill({ status: 507, contentType: 'application/problem+json', json: { refusal: 'no-room', detail } }),
+  );
+  await page.route('**/healthz', (route) => route.fulfill({ status: 503, json: { status: 'no room' } }));
+  await room.field('Position X').fill('1.5');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('banner')).toContainText('No room on the server’s disk · 1 edit kept here, to be sent');
+  await page.unroute('**/healthz');
+  await page.unroute('**/api/scenes/*/edits');
+  await room.saved();
+  expect((await room.node('sun-lamp')).placement.position[0]).toBe(1.5);
+});
+
 test('a refusal of the server returns the page to the truth without losing the view', async ({ page }) => {
   const room = await Room.open(page);
   await room.pick('sun-lamp');

@@ -1,5 +1,6 @@
 using System.Text;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using CalmPivot.Core;
 using CalmPivot.Server.Hosting;
 using CalmPivot.Server.Scenes;
@@ -64,7 +65,7 @@ internal static partial class Problems
             BadHttpRequestException e => (e.StatusCode, Refusals.NotUnderstood, "This call was not understood. Check it against /openapi/v1.json."),
             { } e when Core.Wire.WireJson.IsWithoutKind(e) => (400, Refusals.NotUnderstood, Core.Wire.WireJson.WithoutKind().Message),
             PostgresException { SqlState: PostgresErrorCodes.CharacterNotInRepertoire or PostgresErrorCodes.UntranslatableCharacter or PostgresErrorCodes.InvalidTextRepresentation } or EncoderFallbackException =>
-                (400, Refusals.NotUnderstood, "A text of this call holds a character that cannot be stored: a zero, or half of a pair. Take it out."),
+                (400, Refusals.NotUnderstood, $"{Unstorable(context)} holds a character that cannot be stored: a zero, or half of a pair. Take it out."),
             (NpgsqlException or IOException) and var e when Health.IsOfRoom(e) => (507, "no-room", Health.NoRoom),
             NotKnownException => (503, "not-known", "The database was lost in the moment of storing, so that it is not known whether this was stored. Send it again with the same key: it is done once."),
             BehindException => (503, "not-stored", "The scene is being changed by another server just now. Nothing was changed; try again shortly."),
@@ -102,6 +103,14 @@ internal static partial class Problems
             lines.Write("the database", log => NotStored(log, error.GetType().Name, (error.InnerException ?? error).Message.Split('\n')[0], RequestLog.TraceOf(context)));
         }
     }
+
+    /// <summary>The text that cannot be stored, by its name where it has one: what stands in a body is named where it is read.</summary>
+    private static string Unstorable(HttpContext context) =>
+        context.Request.Query.FirstOrDefault(q => q.Value.Any(text => text is not null && Odd().IsMatch(text))).Key is { } name ? $"“{name}”" : "A text of this call";
+
+    /// <summary>As it is, or as JSON writes it.</summary>
+    [GeneratedRegex(@"\\u(0000|[dD][89a-fA-F])|\0|[\uD800-\uDFFF]")]
+    private static partial Regex Odd();
 
     [LoggerMessage(LogLevel.Error, "A call failed. {TraceId}")]
     private static partial void Failed(ILogger log, Exception e, string traceId);

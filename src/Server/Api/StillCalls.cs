@@ -63,7 +63,7 @@ internal static class StillCalls
         {
             var kept = new Still(
                 Guid.NewGuid().ToString("N"), Rename.Nearest(name ?? title, "Still"), shot, revision, made.Width, made.Height, passes, seconds, Said(madeOf), default, bytes.Length, []);
-            return await Stored(() => stills.Keep(id, kept, new(made.MediaType, bytes))) ? kept : throw Full();
+            return await Stored(context, () => stills.Keep(id, kept, new(made.MediaType, bytes))) ? kept : throw Full();
         });
         await push.Stills(id);
         return Results.Created($"/api/scenes/{id}/stills/{still.Id}", new StillAnswer(still.Id));
@@ -83,7 +83,7 @@ internal static class StillCalls
                 throw new Refusal(Refusals.TooLarge, "The small picture of a still has at most 256 kB.");
             }
 
-            return (await Stored(() => stills.Add(id, still, part, new(made.MediaType, bytes))) ?? throw NoSuchStill()) ? true : throw Full();
+            return (await Stored(context, () => stills.Add(id, still, part, new(made.MediaType, bytes))) ?? throw NoSuchStill()) ? true : throw Full();
         });
         await push.Stills(id);
         return Results.NoContent();
@@ -115,7 +115,7 @@ internal static class StillCalls
     private static Refusal NoSuchStill() => new(Refusals.NotFound, "This scene has no such still.");
 
     /// <summary>A full disk is said; what was made stays in the page.</summary>
-    private static async Task<T> Stored<T>(Func<Task<T>> store)
+    private static async Task<T> Stored<T>(HttpContext context, Func<Task<T>> store)
     {
         try
         {
@@ -123,6 +123,7 @@ internal static class StillCalls
         }
         catch (NpgsqlException e) when (Health.IsOfRoom(e))
         {
+            context.RequestServices.GetRequiredService<Health>().Heed(e);
             throw new Refusal(Refusals.TooLarge, "There is no room left to keep it on the server. Download it here, or remove stills first.");
         }
     }

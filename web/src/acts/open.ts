@@ -109,7 +109,7 @@ export async function guarded(act: () => Promise<void>): Promise<void> {
       error instanceof Refused
         ? error.detail
         : error instanceof OutOfReach
-          ? 'The server is out of reach. Try again when it is back.'
+          ? error.sentence
           : `Something went wrong: ${String(error)}`;
     say({ kind: 'refusal', text });
   }

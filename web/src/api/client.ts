@@ -33,11 +33,22 @@ export class Refused extends Error {
 
 /** The server could not be reached, or could not do it at the moment. */
 export class OutOfReach extends Error {
-  /** @param answered It did answer, that something failed on its side. */
-  constructor(readonly answered = false) {
+  /** @param answered It did answer, that something failed on its side: what it said of that, where it is the disk. */
+  constructor(
+    readonly answered = false,
+    readonly said?: string,
+  ) {
     super();
   }
+
+  /** What an artist is told. */
+  get sentence(): string {
+    return this.said ?? 'The server is out of reach. Try again when it is back.';
+  }
 }
+
+/** How the server is, as it says itself; nothing where it does not answer. */
+export type Wellness = 'ok' | 'no room' | 'no database' | null;
 
 /** What was asked for was stopped from here. */
 export class Stopped extends Error {}
@@ -104,6 +115,10 @@ async function call(
     throw signal?.aborted ? new Stopped() : new OutOfReach();
   }
   if (response.ok && response.headers.get('preference-applied') !== lenient) return response;
+  if (response.status === 507) {
+    const problem = (await response.json().catch(() => null)) as Partial<Refusal> | null;
+    throw new OutOfReach(true, problem?.detail);
+  }
   if (response.status >= 500) throw new OutOfReach(true);
   // Steps wait until they may be sent again; nothing is lost.
   if (response.status === 429 && /\/(edits|undo|redo)$/.test(path)) throw new OutOfReach();
@@ -146,11 +161,13 @@ function typeOf({ name }: File): string {
 
 export const api = {
   /** Whether server and database are well, whatever became of one call. */
-  isWell: () =>
-    fetch('/healthz').then(
-      (response) => response.ok,
-      () => false,
-    ),
+  wellness: () =>
+    fetch('/healthz')
+      .then((response) => response.json() as Promise<{ status: Wellness }>)
+      .then(
+        ({ status }) => status,
+        () => null,
+      ),
   scenes: () => json<SceneSummary[]>('GET', '/api/scenes'),
   create: (name: string, like: string) => json<SceneAnswer>('POST', '/api/scenes', { name, like }),
   describe: (id: string, change: { name?: string; unit?: string; keepSteps?: number }) =>

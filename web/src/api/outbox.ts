@@ -125,7 +125,7 @@ export class Outbox {
       try {
         return await sendStep(step.scene, step, base, null);
       } catch (error) {
-        if (!(error instanceof OutOfReach) || !error.answered || !(await api.isWell())) throw error;
+        if (!(error instanceof OutOfReach) || !error.answered || (await api.wellness()) !== 'ok') throw error;
         if (tries === mostTries) throw new Refused('failed', 'the server failed on it again and again.', 500);
       }
     }

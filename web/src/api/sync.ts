@@ -1,7 +1,16 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr';
 import type { Core } from '../core/core';
 import type { Heard, Kept, ServerStep } from '../core/answers';
-import { api, OutOfReach, Refused, type LogEntry, type Progress, type StepAnswer, type Within } from './client';
+import {
+  api,
+  OutOfReach,
+  Refused,
+  type LogEntry,
+  type Progress,
+  type StepAnswer,
+  type Wellness,
+  type Within,
+} from './client';
 import { mostTries, sendStep, type Outbox, type Unsent } from './outbox';
 
 /** What the sync tells the page. */
@@ -10,7 +19,8 @@ export interface SyncEvents {
   refused(detail: string): void;
   /** A step that the server fails on again and again, while it is well otherwise. */
   setAside(step: Unsent): void;
-  state(state: { online: boolean; waiting: number; step?: number }): void;
+  /** @param wellness How the server is, where it is not well. */
+  state(state: { online: boolean; waiting: number; step?: number; wellness: Wellness }): void;
   described(name: string, unit: string): void;
   reload(): void;
   /** The scene was removed, here or elsewhere. */
@@ -61,6 +71,7 @@ export class Sync {
   private sent: Job | undefined;
   private running: Promise<void> | null = null;
   private online = true;
+  private wellness: Wellness = null;
   private closed = false;
   private step: number | undefined;
   private gap: ReturnType<typeof setTimeout> | undefined;
@@ -278,7 +289,8 @@ export class Sync {
           this.events.reload();
           job.done(null);
         } else {
-          const well = (!(error instanceof OutOfReach) || error.answered) && (await api.isWell());
+          this.wellness = !(error instanceof OutOfReach) || error.answered ? await api.wellness() : null;
+          const well = this.wellness === 'ok';
           this.report(well);
           if (well && ++tries >= mostTries) {
             this.forget(job);
@@ -364,7 +376,8 @@ export class Sync {
 
   private report(online: boolean): void {
     this.online = online;
-    if (!this.closed) this.events.state({ online, waiting: this.jobs.length, step: this.step });
+    if (!this.closed)
+      this.events.state({ online, waiting: this.jobs.length, step: this.step, wellness: this.wellness });
   }
 
   private whenIdle(act: () => void): void {

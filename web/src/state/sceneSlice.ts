@@ -1,3 +1,4 @@
+import type { Wellness } from '../api/client';
 import type { CollectionColors, NodeKind } from '../core/answers';
 import type { OutlineRow } from '../core/outline';
 import type { SceneSummary, StepEntry } from '../wire/apiTypes';
@@ -46,6 +47,8 @@ export interface SceneSlice {
   /** Named selections of this scene. */
   named: { name: string; nodes: string[] }[];
   online: boolean;
+  /** How the server is, where it is not well; nothing where it does not answer. */
+  wellness: Wellness;
   waiting: number;
   stepNumber: number | null;
 }
@@ -77,6 +80,7 @@ export const sceneSlice: SceneSlice = {
   tints: null,
   currentMark: null,
   online: true,
+  wellness: null,
   waiting: 0,
   stepNumber: null,
 };

@@ -197,15 +197,24 @@ function Logo() {
   );
 }
 
+/** What keeps steps from being stored; a server that says it is well again is about to be reached. */
+const troubles = {
+  ok: 'Server out of reach',
+  'no room': 'No room on the server’s disk',
+  'no database': 'The server cannot store',
+};
+
 function SavedState() {
   const online = useStore((s) => s.online);
+  const wellness = useStore((s) => s.wellness);
   const waiting = useStore((s) => s.waiting);
   const stepNumber = useStore((s) => s.stepNumber);
   const edits = waiting === 1 ? '1 edit' : `${waiting} edits`;
   if (!online) {
     return (
       <span className="font-semibold text-refusal" role="status">
-        ✕ Server out of reach{waiting > 0 ? ` · ${edits} kept here, to be sent` : ''}
+        ✕ {troubles[wellness ?? 'ok']}
+        {waiting > 0 ? ` · ${edits} kept here, to be sent` : ''}
       </span>
     );
   }
