@@ -11,6 +11,8 @@ namespace CalmPivot.Core.Constraints;
 /// <param name="Point">What of the target it aims at, in the target's own frame; null: its pivot.</param>
 public sealed record Aim(string Id, bool Enabled, double Weight, string At, SignedAxis Axis, SignedAxis UpAxis, Up Up, Vec3? Point = null) : Constraint(Id, Enabled, Weight)
 {
+    public Vec3? Point { get; init => field = value?.Plain(); } = Point?.Plain();
+
     internal static readonly Aim Blank = new("", true, 1, "", new(2, true), new(1), new(World: new SignedAxis(1)));
 
     public override string Kind => "aim";

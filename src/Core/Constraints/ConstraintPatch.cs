@@ -220,6 +220,12 @@ public sealed class ConstraintTaker(ConstraintPatch patch, string kind)
 /// <summary>Three numbers of which some may be missing.</summary>
 public readonly record struct Bound(double? X, double? Y, double? Z)
 {
+    public double? X { get; init => field = value + 0.0; } = X + 0.0;
+
+    public double? Y { get; init => field = value + 0.0; } = Y + 0.0;
+
+    public double? Z { get; init => field = value + 0.0; } = Z + 0.0;
+
     public static readonly Bound None;
 
     public double? this[int i] => i switch { 0 => X, 1 => Y, _ => Z };

@@ -8,6 +8,8 @@ namespace CalmPivot.Core.Constraints;
 /// </summary>
 public sealed record Follow(string Id, bool Enabled, double Weight, string At, AxisMask Axes, Frame Frame, Vec3 Away) : Constraint(Id, Enabled, Weight)
 {
+    public Vec3 Away { get; init => field = value.Plain(); } = Away.Plain();
+
     internal static readonly Follow Blank = new("", true, 1, "", AxisMask.All, Frame.World, Vec3.Zero);
 
     public override string Kind => "follow";

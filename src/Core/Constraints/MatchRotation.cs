@@ -19,6 +19,10 @@ public sealed record MatchRotation(
     Vec3 Away,
     double? Factor) : Constraint(Id, Enabled, Weight)
 {
+    public Vec3 Away { get; init => field = value.Plain(); } = Away.Plain();
+
+    public double? Factor { get; init => field = value + 0.0; } = Factor + 0.0;
+
     internal static readonly MatchRotation Blank = new("", true, 1, "", AxisMask.All, Frame.World, Vec3.Zero, null);
 
     public override string Kind => "matchRotation";

@@ -6,6 +6,8 @@ namespace CalmPivot.Core.Constraints;
 /// <param name="Factors">Greater than 0.</param>
 public sealed record MatchScale(string Id, bool Enabled, double Weight, string At, AxisMask Axes, Vec3 Factors) : Constraint(Id, Enabled, Weight)
 {
+    public Vec3 Factors { get; init => field = value.Plain(); } = Factors.Plain();
+
     internal static readonly MatchScale Blank = new("", true, 1, "", AxisMask.All, Vec3.One);
 
     public override string Kind => "matchScale";

@@ -6,6 +6,8 @@ namespace CalmPivot.Core.Constraints;
 /// <param name="Away">Where it stands in the target's frame.</param>
 public sealed record RideOn(string Id, bool Enabled, double Weight, string At, Affine Away) : Constraint(Id, Enabled, Weight)
 {
+    public Affine Away { get; init => field = value.Plain(); } = Away.Plain();
+
     internal static readonly RideOn Blank = new("", true, 1, "", Affine.Identity);
 
     public override string Kind => "rideOn";

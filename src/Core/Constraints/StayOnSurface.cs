@@ -18,7 +18,11 @@ public sealed record StayOnSurface(
     SignedAxis? Align,
     double Above) : Constraint(Id, Enabled, Weight)
 {
-    internal static readonly StayOnSurface Blank = new("", true, 1, "", false, -Vec3.UnitY, null, 0);
+    public Vec3 Along { get; init => field = value.Plain(); } = Along.Plain();
+
+    public double Above { get; init => field = value + 0.0; } = Above + 0.0;
+
+    internal static readonly StayOnSurface Blank = new("", true, 1, "", false, new(0, -1, 0), null, 0);
 
     public override string Kind => "stayOnSurface";
 

@@ -23,6 +23,16 @@ public sealed record Swivel(
     double? To,
     Vec3? Point = null) : Constraint(Id, Enabled, Weight)
 {
+    public Vec3 Hinge { get; init => field = value.Plain(); } = Hinge.Plain();
+
+    public Vec3 Zero { get; init => field = value.Plain(); } = Zero.Plain();
+
+    public double? From { get; init => field = value + 0.0; } = From + 0.0;
+
+    public double? To { get; init => field = value + 0.0; } = To + 0.0;
+
+    public Vec3? Point { get; init => field = value?.Plain(); } = Point?.Plain();
+
     internal static readonly Swivel Blank = new("", true, 1, "", Vec3.UnitY, Vec3.UnitZ, new(2), null, null);
 
     public override string Kind => "swivel";

@@ -13,6 +13,8 @@ namespace CalmPivot.Core.Constraints;
 [JsonConverter(typeof(UpConverter))]
 public sealed record Up(SignedAxis? World = null, SignedAxis? Parent = null, string? Toward = null, Vec3? Point = null)
 {
+    public Vec3? Point { get; init => field = value?.Plain(); } = Point?.Plain();
+
     public static readonly Up Least = new();
 }
 

@@ -23,7 +23,7 @@ internal static class Arrays
         for (var i = 0; i < into.Length; i++)
         {
             // 1e999 would arrive as infinity without an error.
-            if (!reader.Read() || reader.TokenType != JsonTokenType.Number || !double.IsFinite(into[i] = reader.GetDouble()))
+            if (!reader.Read() || reader.TokenType != JsonTokenType.Number || !double.IsFinite(into[i] = reader.GetDouble() + 0.0))
             {
                 throw new JsonException($"{into.Length} finite numbers in brackets belong here.");
             }

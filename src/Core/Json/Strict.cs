@@ -20,7 +20,8 @@ public sealed class FiniteConverter : JsonConverter<double>
     {
         // The reader says by itself where there is no number at all.
         var number = reader.TokenType == JsonTokenType.Number ? reader.GetDouble() : throw new JsonException("This is no number.");
-        return double.IsFinite(number) ? number : throw new JsonException("This number is too large to compute with.");
+        // Minus zero is none that is stored.
+        return double.IsFinite(number) ? number + 0.0 : throw new JsonException("This number is too large to compute with.");
     }
 }
 

@@ -7,6 +7,9 @@ public readonly record struct Affine(Mat3 Linear, Vec3 Offset)
 
     public bool IsFinite => Linear.IsFinite && Offset.IsFinite;
 
+    /// <summary>Without minus zeros, as it is stored.</summary>
+    public Affine Plain() => new(new(Linear.X.Plain(), Linear.Y.Plain(), Linear.Z.Plain()), Offset.Plain());
+
     public Vec3 Point(Vec3 p) => Linear * p + Offset;
 
     public Affine Inverse()

@@ -11,6 +11,11 @@ public readonly record struct Vec3(double X, double Y, double Z)
 
     public double this[int i] => i switch { 0 => X, 1 => Y, 2 => Z, _ => throw new ArgumentOutOfRangeException(nameof(i)) };
 
+    /// <summary>
+    /// The same without minus zeros, as numbers are stored: one that equals zero must be told from it nowhere. By IEEE 754, −0 + 0 is 0.
+    /// </summary>
+    public Vec3 Plain() => new(X + 0.0, Y + 0.0, Z + 0.0);
+
     public double LengthSquared => X * X + Y * Y + Z * Z;
 
     public double Length => Math.Sqrt(LengthSquared);

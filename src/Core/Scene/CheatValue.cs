@@ -11,6 +11,9 @@ namespace CalmPivot.Core.Scene;
 [JsonConverter(typeof(CheatValueConverter))]
 public sealed record CheatValue(ImmutableArray<double> Numbers, string? Word = null)
 {
+    /// <summary>Without minus zeros, as numbers are stored.</summary>
+    public ImmutableArray<double> Numbers { get; init => field = Plain(value); } = Plain(Numbers);
+
     /// <summary>What a channel holds that has a value or none.</summary>
     public static readonly CheatValue Nothing = new([], "none");
 
@@ -24,6 +27,19 @@ public sealed record CheatValue(ImmutableArray<double> Numbers, string? Word = n
     public static CheatValue Of(bool on) => new([], on ? On : Off);
 
     public static CheatValue Of(string word) => new([], word);
+
+    private static ImmutableArray<double> Plain(ImmutableArray<double> numbers)
+    {
+        foreach (var number in numbers)
+        {
+            if (number == 0 && double.IsNegative(number))
+            {
+                return [.. numbers.Select(n => n + 0.0)];
+            }
+        }
+
+        return numbers;
+    }
 
     public double Number => Numbers[0];
 

@@ -38,6 +38,18 @@ public sealed record Placement(
     Vec3 PivotTurn,
     Takes Takes)
 {
+    public Vec3 Position { get; init => field = value.Plain(); } = Position.Plain();
+
+    public Vec3 Rotation { get; init => field = value.Plain(); } = Rotation.Plain();
+
+    public Vec3 Scale { get; init => field = value.Plain(); } = Scale.Plain();
+
+    public Vec3 Shear { get; init => field = value.Plain(); } = Shear.Plain();
+
+    public Vec3 Pivot { get; init => field = value.Plain(); } = Pivot.Plain();
+
+    public Vec3 PivotTurn { get; init => field = value.Plain(); } = PivotTurn.Plain();
+
     public static readonly Placement Default =
         new(Vec3.Zero, Vec3.Zero, EulerOrder.XYZ, Vec3.One, Vec3.Zero, Vec3.Zero, Vec3.Zero, Takes.All);
 
