@@ -25,6 +25,8 @@ internal static class Fuzzing
         "[]", "{}", "[[]]", "[null]", "[1e999,0,0]", "[1,2]", "[0,0,0]", "[\"hall\",\"hall\"]", "[\"nowhere\"]", "{\"kind\":\"own\"}", "{\"kind\":7}", "{\"a\":{\"b\":[]}}",
     ];
 
+    private const string Place = "@odd@";
+
     private static readonly string[] OddTexts =
     [
         "", " ", "%00", "%", "%ED%A0%80", "%F0%9F%98%80", "..", "nowhere", "-1", "0", "1e999", "9223372036854775808", "null", "true", new('x', 3_000), "%2e%2e%2f", "a%2Fb", "%0d%0a", "'--", "{id}",
@@ -58,7 +60,7 @@ internal static class Fuzzing
                 tried[operation]++;
                 if ((int)answer.StatusCode >= 500)
                 {
-                    failures.Add($"{(int)answer.StatusCode} {operation} {request.RequestUri} {spoiled.Json?.ToJsonString()} {await answer.Content.ReadAsStringAsync()}");
+                    failures.Add($"{(int)answer.StatusCode} {operation} {request.RequestUri} {(spoiled.Type is null ? Encoding.UTF8.GetString(spoiled.Bytes ?? []) : $"{spoiled.Bytes?.Length} bytes")} {await answer.Content.ReadAsStringAsync()}");
                 }
 
                 refused += answer.IsSuccessStatusCode ? 0 : 1;
@@ -164,7 +166,7 @@ internal static class Fuzzing
                 said.Headers[new[] { "Prefer", "Page-Connection", "Work", "Cookie", "If-None-Match", "Range", "Accept" }[random.Next(7)]] = text;
                 return said;
             default:
-                return form.Json is { } json ? form with { Json = SpoiledJson(json, random) }
+                return form.Json is { } json ? form with { Json = null, Bytes = Encoding.UTF8.GetBytes(SpoiledJson(json, random)) }
                     : form.Bytes is { Length: > 0 } bytes ? form with { Bytes = SpoiledBytes(bytes, random) } : form;
         }
     }
@@ -181,7 +183,7 @@ internal static class Fuzzing
         return spoiled;
     }
 
-    private static JsonNode SpoiledJson(JsonNode json, Random random)
+    private static string SpoiledJson(JsonNode json, Random random)
     {
         var whole = json.DeepClone();
         var places = new List<(JsonNode In, string? Name, int At)>();
@@ -211,7 +213,7 @@ internal static class Fuzzing
         Find(whole);
         var (within, named, at) = places[random.Next(places.Count)];
         var odd = Odd[random.Next(Odd.Length)];
-        var value = random.Next(6) == 0 ? null : JsonNode.Parse(odd);
+        var value = random.Next(6) == 0 ? null : JsonValue.Create(Place);
         switch (within)
         {
             case JsonObject fields when random.Next(5) == 0:
@@ -228,6 +230,7 @@ internal static class Fuzzing
                 break;
         }
 
-        return whole;
+        // Written as text: what is no number, or no whole letter, no JSON of ours could hold.
+        return whole.ToJsonString().Replace($"\"{Place}\"", odd, StringComparison.Ordinal);
     }
 }

@@ -16,6 +16,8 @@ namespace CalmPivot.Proof;
 /// </summary>
 internal sealed class Page(IReadOnlyList<Uri> servers, string scene, Answers answers, int at) : IAsyncDisposable
 {
+    private static readonly string[] Unnamed = ["The surroundings have", "The frames of the scene have", "The scene has been changed since you saw it, further back"];
+
     private static readonly TimeSpan Gap = TimeSpan.FromSeconds(2);
 
     private readonly Writer _writer = new(servers, answers, at);
@@ -58,6 +60,11 @@ internal sealed class Page(IReadOnlyList<Uri> servers, string scene, Answers ans
     {
         var (status, said) = await _writer.Send($"api/scenes/{scene}/{call}", body);
         Check.That(status is 200 or (>= 400 and < 500), $"{call} is answered {status}: {said}");
+
+        // Whoever is refused since somebody else was first is told of what.
+        Check.That(
+            (string?)said?["refusal"] != "changed-meanwhile" || ((string)said["detail"]!).IndexOf('“', StringComparison.Ordinal) >= 0 || Unnamed.Any(((string)said["detail"]!).StartsWith),
+            $"{call} is refused without a name: {said}");
         if (status == 200)
         {
             await Hear(said!);
