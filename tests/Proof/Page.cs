@@ -63,7 +63,7 @@ internal sealed class Page(IReadOnlyList<Uri> servers, string scene, Answers ans
 
         // Whoever is refused since somebody else was first is told of what.
         Check.That(
-            (string?)said?["refusal"] != "changed-meanwhile" || ((string)said["detail"]!).IndexOf('“', StringComparison.Ordinal) >= 0 || Unnamed.Any(((string)said["detail"]!).StartsWith),
+            (string?)said?["refusal"] != "changed-meanwhile" || ((string)said["detail"]!).Contains('“') || Unnamed.Any(((string)said["detail"]!).StartsWith),
             $"{call} is refused without a name: {said}");
         if (status == 200)
         {
