@@ -177,7 +177,7 @@ public sealed class Drag
     private Vec3 InPlane(Vec3 normal, Ray ray)
     {
         var plane = Math.Abs(normal.Dot(_towardEye)) > OnEdge ? normal : ViewNormal;
-        return _axes.Transposed() * OnPlane(plane, ray);
+        return _axes.Transposed() * PlaneReach.ByHand(OnPlane(plane, ray), AcrossView(ray), EyeDistance);
     }
 
     /// <summary>Degrees about an axis since the reference direction, unwrapped so that they follow on from the previous ones.</summary>

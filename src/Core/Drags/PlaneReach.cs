@@ -41,6 +41,35 @@ internal static class PlaneReach
         return along.Length > 1e-12 ? along.Unit() * (Most * distance) : Vec3.Zero;
     }
 
+    /// <summary>
+    /// A way along a plane as far as a hand can mean it: exact up to three times the way across the picture, never more than four times; and beyond the way across the
+    /// picture never further than the picture is wide, half of that exactly. Near the horizon a small move would go anywhere otherwise.
+    /// </summary>
+    /// <param name="way">Along the plane, from its centre.</param>
+    /// <param name="across">The same across the picture, at the centre's distance.</param>
+    public static Vec3 ByHand(Vec3 way, Vec3 across, double distance)
+    {
+        var (far, shown) = (way.Length, across.Length);
+        if (far <= shown || shown < 1e-12)
+        {
+            return way;
+        }
+
+        var gain = Soft(far / shown, ExactGain, MostGain);
+        var width = Width * distance;
+        return way * ((shown + Soft(shown * (gain - 1), width / 2, width)) / far);
+    }
+
+    private const double ExactGain = 3;
+    private const double MostGain = 4;
+
+    /// <summary>As wide as a picture of the usual angle of view is, for its distance.</summary>
+    private const double Width = 1.1;
+
+    /// <summary>As it is up to a bound, from there without a bend, and at rest at the most.</summary>
+    private static double Soft(double value, double exact, double most) =>
+        value <= exact ? value : most - (most - exact) * Math.Exp((exact - value) / (most - exact));
+
     /// <summary>Goes on from the exact part without a bend, and comes to rest at the most.</summary>
-    private static double Held(double far) => Most - (Most - Exact) * Math.Exp((Exact - far) / (Most - Exact));
+    private static double Held(double far) => Soft(far, Exact, Most);
 }

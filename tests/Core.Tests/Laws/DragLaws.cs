@@ -42,8 +42,21 @@ public sealed class DragLaws
             }
         });
 
+    /// <summary>A small move of the hand near the horizon went forty metres.</summary>
     [Fact]
-    public void Within_a_few_times_the_distance_a_plane_is_followed_exactly() =>
+    public void A_quarter_never_goes_further_than_a_hand_can_mean() =>
+        Gen.Select(Views, Gen.Double[-0.6, 0.6], Gen.Double[-0.6, 1.2]).Sample((view, x, y) =>
+        {
+            var distance = view.World.Offset.Length;
+            var drag = new Drag(new(HandlePart.Quarter, 1), Vec3.Zero, Mat3.Identity, view, 1, Through(view, 0, 0));
+            var across = new Vec3(x, y, 0).Length * distance;
+            var far = drag.To(Through(view, x, y), false, null).Length;
+            Assert.InRange(far, 0, 1e-9 + 4 * across);
+            Assert.InRange(far, 0, 1e-9 + across + 1.1 * distance);
+        });
+
+    [Fact]
+    public void As_far_as_a_hand_can_mean_a_plane_is_followed_exactly() =>
         Gen.Select(Views, Gen.Double[-2, 2], Gen.Double[-2, 2]).Sample((view, x, z) =>
         {
             if (view.World.Linear.Z.Y < 0.1)
@@ -55,7 +68,12 @@ public sealed class DragLaws
             var to = new Vec3(x, 0, z) * view.World.Offset.Length;
             var ray = new Ray(view.World.Offset, (to - view.World.Offset).Unit());
             var drag = new Drag(new(HandlePart.Quarter, 1), Vec3.Zero, Mat3.Identity, view, 1, new(view.World.Offset, -view.World.Offset.Unit()));
-            Some.Near(to, drag.To(ray, false, null), 1e-7);
+            var away = view.World.Linear.Z;
+            var across = (ray.Direction * (view.World.Offset.Length / -ray.Direction.Dot(away)) + view.World.Offset).Length;
+            if (ray.Direction.Dot(away) < 0 && to.Length <= 3 * across && to.Length - across <= 0.55 * view.World.Offset.Length)
+            {
+                Some.Near(to, drag.To(ray, false, null), 1e-7);
+            }
         });
 
     [Fact]

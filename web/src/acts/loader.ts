@@ -240,7 +240,8 @@ function connect(id: string): void {
     trying: watch,
     setAside: (step) => setAside(id, step),
     refused: (text) => say({ kind: 'refusal', text }),
-    state: ({ online, waiting, step, wellness }) => set({ online, waiting, wellness, ...(step === undefined ? {} : { stepNumber: step }) }),
+    state: ({ online, waiting, step, wellness }) =>
+      set({ online, waiting, wellness, ...(step === undefined ? {} : { stepNumber: step }) }),
     described: (name, unit) => {
       set({ scene: { id, name, unit } });
       open.core.setUnit(unit);

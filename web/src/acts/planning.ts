@@ -50,9 +50,7 @@ export function startIfSure(plan: Plan, otherwise: () => void = keepPlan): void 
 /** What a press is asked for when something begins to be prepared. */
 function asksFor(plan: Plan): Picking | null {
   if (plan.kind === 'under' && plan.waiting) return 'parent';
-  return (plan.kind === 'mount' || (plan.kind === 'tie' && plan.link !== 'limit')) && plan.target === null
-    ? 'target'
-    : null;
+  return plan.kind === 'mount' || (plan.kind === 'tie' && plan.link !== 'limit') ? 'target' : null;
 }
 
 export function changePlan(change: Partial<Plan>): void {
@@ -131,6 +129,12 @@ loading.followed = () => {
   } else foresee();
 };
 
+/** Whether something is prepared of which nothing is lacking. */
+export function isWhole(): boolean {
+  const { plan } = get();
+  return plan !== null && editsOf(plan, ask) !== null;
+}
+
 /** Makes what is prepared, as one step. */
 export function keepPlan(): void {
   const { plan } = get();
@@ -176,6 +180,7 @@ export function takeParent(id: string | null): void {
     return;
   }
   changePlan({ parent: id, waiting: false });
+  set({ picking: 'parent' });
 }
 
 /** A press while a target is asked for, or what up is toward. */
@@ -189,7 +194,8 @@ export function takeTarget(id: string): void {
     session.say({ kind: 'info', text: `${byId.get(id)?.name} is what turns. Press another object.` });
     return;
   }
-  set({ picking: null });
+  // Another press names another, until it is made or left.
+  set({ picking: 'target' });
   changePlan(picking === 'upward' ? { up: { toward: id } } : { target: id });
 }
 
@@ -201,7 +207,7 @@ export function takeFace(id: string, upright: Vec3): void {
     session.say({ kind: 'info', text: `That is ${byId.get(id)?.name}. Press a face of what aims.` });
     return;
   }
-  set({ picking: plan.target === null ? 'target' : null });
+  set({ picking: 'target' });
   changePlan({ face: upright });
 }
 

@@ -90,6 +90,18 @@ export const pickCommands: Command[] = [
     },
   },
   {
+    id: 'pick.lead',
+    group: 'Pick',
+    says: 'The next of the picked leads',
+    also: 'make it the lead active reference last',
+    keys: ['Shift+k'],
+    not: () => (get().selection.length < 2 ? 'Pick two objects or more; the last is the lead.' : null),
+    act: () => {
+      const [first, ...rest] = get().selection;
+      session.select([...rest, first!]);
+    },
+  },
+  {
     id: 'pick.branch',
     group: 'Pick',
     says: 'Pick the whole branch',

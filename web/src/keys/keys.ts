@@ -1,12 +1,42 @@
 import { byChord, commands, run, sayWith } from '../commands';
+import type { Command } from '../commands/command';
 import { chordOf, isModifier, startsAmount } from '../commands/chords';
-import { addTo, keepPlan } from '../acts/planning';
+import { addTo, isWhole, keepPlan } from '../acts/planning';
 import { copyPicked, cutPicked, pastePicture, pasteText } from '../acts/clipboard';
 import { isHeld } from '../acts/doing';
 import { session } from '../acts/session';
+import { isTyped, listenToTyping } from './typing';
 import { get, set, type AddWhere, type PageState } from '../state/store';
 import type { Stage } from '../stage/stage';
 import { onRenewal } from '../state/renewal';
+
+/** Where a key is pressed: in a text, in a menu, in what lies over everything, in what lies over the stage, or else. */
+type Where = 'text' | 'menu' | 'dialog' | 'over' | 'page';
+
+const dialogs = new Set<PageState['open']>(['find', 'settings', 'keys', 'scenes']);
+
+function whereOf(at: HTMLElement): Where {
+  if (at.matches('input:not([type="checkbox"], [type="range"], [type="radio"]), textarea, [data-catches-keys]'))
+    return 'text';
+  if (at.closest('[role="menu"], [role="listbox"]')) return 'menu';
+  if (dialogs.has(get().open) || at.closest('[role="dialog"]')) return 'dialog';
+  return at.closest('[data-over-stage]') ? 'over' : 'page';
+}
+
+/** By their names and not by a letter: they act where letters are for something else. */
+const everywhere = new Set(['undo', 'redo', 'rename']);
+
+/**
+ * Which command acts where: undo and redo everywhere but in a text that is being typed, Find anything and its like from everywhere, all else where nothing of
+ * its own is asked. Single keys never act in texts.
+ */
+function acts(command: Command, chord: string, where: Where): boolean {
+  if (where === 'page') return true;
+  if (command.group === 'Page' && (chord.startsWith('Ctrl+') || where === 'over' || where === 'dialog')) return true;
+  if (!everywhere.has(command.id)) return false;
+  if (where === 'text') return chord.startsWith('Ctrl+') && !isTyped(document.activeElement);
+  return where === 'over' || (where === 'dialog' && get().open !== 'scenes' && command.id !== 'rename');
+}
 
 const addWheres: Record<string, AddWhere> = { i: 'inside', b: 'beside', a: 'around' };
 
@@ -24,24 +54,22 @@ export function listen(stage: () => Stage | null): () => void {
       event.preventDefault();
       return;
     }
-    const typing = at.matches('input, textarea, [role="menuitem"], [role="menuitemradio"], [data-catches-keys]');
+    const chord = chordOf(event);
+    const command = byChord(chord);
+    const where = whereOf(at);
     if (event.key === 'Enter' && get().plan && !at.matches('button, [role="menuitem"], [role="menuitemradio"]')) {
       event.preventDefault();
       keepPlan();
       return;
     }
-    const chord = chordOf(event);
-    const command = byChord(chord);
     // While it is said where something is added, the initials of the three places choose among them.
-    const where = get().plan?.kind === 'add' && !typing ? addWheres[chord] : undefined;
-    if (where) {
+    const place = get().plan?.kind === 'add' && where === 'page' ? addWheres[chord] : undefined;
+    if (place) {
       event.preventDefault();
-      addTo(where);
+      addTo(place);
       return;
     }
-    // Find anything and its like open from everywhere.
-    if (typing && !(command?.group === 'Page' && chord.startsWith('Ctrl+'))) return;
-    if (get().open !== null && get().open !== 'links' && command?.group !== 'Page') return;
+    if (command ? !acts(command, chord, where) : where !== 'page') return;
     // Held keys repeat themselves; verbs and words of the sentence are not switched on and off by that.
     if (event.repeat && command?.group === 'Sentence') {
       event.preventDefault();
@@ -52,6 +80,7 @@ export function listen(stage: () => Stage | null): () => void {
     const named = event.key.length > 1 || event.ctrlKey || event.metaKey;
     if (command && (!inTree || named)) {
       event.preventDefault();
+      if (get().notice?.kind === 'refusal') set({ notice: null });
       run(command, now);
     } else if (!inTree && startsAmount(chord) && get().selection.length > 0) {
       event.preventDefault();
@@ -74,12 +103,43 @@ export function listen(stage: () => Stage | null): () => void {
     }
   };
   const up = (event: KeyboardEvent) => releasePivot(event.code);
+  // Whatever has the focus: what the foot says that Enter makes is made by it, once nothing is lacking, and not what was pressed before.
+  const first = (event: KeyboardEvent) => {
+    const at = event.target as HTMLElement;
+    const own = 'input, textarea, [data-plan], [role="menu"], [role="listbox"], [role="dialog"], [data-catches-keys]';
+    const [chord, where, on] = [chordOf(event), whereOf(at), stage()];
+    const command = byChord(chord);
+    // Fields and panels keep their keys to themselves, but for these.
+    if (on && command && everywhere.has(command.id) && where !== 'page' && !isHeld() && acts(command, chord, where)) {
+      event.preventDefault();
+      event.stopPropagation();
+      run(command, on);
+      return;
+    }
+    if (event.key !== 'Enter' || event.ctrlKey || event.metaKey || event.altKey || isHeld()) return;
+    if (!isWhole() || at.closest(own)) return;
+    event.preventDefault();
+    event.stopPropagation();
+    keepPlan();
+  };
+  // A refusal is about what was tried: it goes when the next thing begins.
+  const next = (event: PointerEvent) => {
+    const { notice } = get();
+    if (event.button === 0 && notice?.kind === 'refusal' && !(event.target as Element).closest?.('[data-foot]'))
+      set({ notice: null });
+  };
+  window.addEventListener('pointerdown', next, true);
+  const deaf = listenToTyping();
+  window.addEventListener('keydown', first, true);
   window.addEventListener('keydown', down);
   window.addEventListener('keyup', up);
   for (const kind of ['copy', 'cut', 'paste'] as const) document.addEventListener(kind, clipboard);
   return () => {
     window.removeEventListener('keydown', down);
     window.removeEventListener('keyup', up);
+    window.removeEventListener('keydown', first, true);
+    window.removeEventListener('pointerdown', next, true);
+    deaf();
     for (const kind of ['copy', 'cut', 'paste'] as const) document.removeEventListener(kind, clipboard);
   };
 }

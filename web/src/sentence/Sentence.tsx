@@ -15,7 +15,7 @@ import { navigationWords } from '../stage/navigation';
 import { ownSettings } from '../state/ownSettings';
 import { Amount } from './Amount';
 import { VerbIcon } from '../controls/VerbIcon';
-import { PlanWords } from './prepared/PlanWords';
+import { lacks, PlanWords } from './prepared/PlanWords';
 import { CheatWays } from './CheatWays';
 import { ScopeWord } from './ScopeWord';
 import { Word } from './Word';
@@ -283,7 +283,7 @@ function AxisWords({ state }: { state: Said }) {
 const warned: Plan['kind'][] = ['remove', 'join', 'sure'];
 
 function SecondLine() {
-  const { notice, reading, selection, picking, foretold, locked, verb, caught, plan } = useStore(
+  const { notice, reading, selection, picking, foretold, locked, verb, caught, plan, follows, named } = useStore(
     useShallow((s) => ({
       notice: s.notice,
       reading: s.reading,
@@ -294,16 +294,26 @@ function SecondLine() {
       verb: s.verb,
       caught: s.caught,
       plan: s.plan?.kind ?? null,
+      follows: s.follows,
+      // What is asked for has been named; another press names another.
+      named: (s.picking === 'target' || s.picking === 'parent') && s.plan !== null && !lacks(s.plan),
     })),
   );
   const text =
     notice?.kind === 'refusal'
       ? notice.text
       : picking
-        ? (notice?.text ?? pickingWords[picking])
+        ? (notice?.text ??
+          (named && foretold
+            ? foretold
+            : named
+              ? `Enter makes it, Esc leaves it; a press on another ${picking === 'parent' ? 'parent' : 'target'} names that.`
+              : pickingWords[picking]))
         : caught
           ? `Snapped to ${caught.words}.${caught.inReach > 1 ? ` Tab: the next of ${caught.inReach}.` : ''}`
-          : (notice?.text ?? foretold ?? (plan ? 'Enter makes it, Esc leaves it.' : hint(verb, selection.length)));
+          : (notice?.text ??
+            foretold ??
+            (plan ? 'Enter makes it, Esc leaves it.' : follows ? '' : hint(verb, selection.length)));
   const color =
     notice?.kind === 'refusal'
       ? 'text-refusal'
@@ -321,6 +331,7 @@ function SecondLine() {
       <span className={`min-w-0 flex-1 ${color}`} role={notice?.kind === 'refusal' ? 'alert' : 'status'} data-hint>
         {mark}
         {text}
+        {follows && `${text && ' '}${following}`}
       </span>
       {notice?.act && (
         <button type="button" className="btn" onClick={notice.act.do}>
@@ -336,6 +347,10 @@ function SecondLine() {
     </div>
   );
 }
+
+/** As long as something does. */
+const following =
+  'It follows the pointer: a press on the stage or Enter keeps it; Esc, or a press elsewhere, puts it back.';
 
 function hint(verb: Verb, count: number): string {
   if (count === 0) return `Click picks, Ctrl+click adds. ${navigationWords[ownSettings().navigation.set].means}.`;

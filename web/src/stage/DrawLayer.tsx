@@ -19,6 +19,7 @@ interface Drawing {
 export function DrawLayer({ stage }: { stage: Stage }) {
   const type = useStore((s) => s.drawing);
   const held = useRef<Drawing | null>(null);
+  const layer = useRef<HTMLDivElement>(null);
   const [shown, setShown] = useState<{ lines: string; words: string; x: number; y: number } | null>(null);
 
   useEffect(() => {
@@ -29,8 +30,16 @@ export function DrawLayer({ stage }: { stage: Stage }) {
     const leave = (e: KeyboardEvent) => {
       if (e.key === 'Escape') set({ drawing: null, notice: null });
     };
+    // What follows the pointer is put back by a press on anything else, which does its own.
+    const pressed = (e: globalThis.PointerEvent) => {
+      if (held.current?.rising && !layer.current?.contains(e.target as Node)) set({ drawing: null, notice: null });
+    };
     window.addEventListener('keydown', leave, true);
-    return () => window.removeEventListener('keydown', leave, true);
+    window.addEventListener('pointerdown', pressed, true);
+    return () => {
+      window.removeEventListener('keydown', leave, true);
+      window.removeEventListener('pointerdown', pressed, true);
+    };
   }, [type]);
 
   if (type === null) return null;
@@ -107,6 +116,7 @@ export function DrawLayer({ stage }: { stage: Stage }) {
 
   return (
     <div
+      ref={layer}
       data-over-stage
       data-draw
       className="absolute inset-0 cursor-crosshair touch-none"

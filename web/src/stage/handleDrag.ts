@@ -26,14 +26,25 @@ interface Held {
   /** Where it was taken, and whether it has moved since. */
   from: Pixel;
   hasMoved: boolean;
+  /** When it was pressed, and whether keys had led to it before. */
+  since: number;
+  reached: boolean;
   /** Pressed and let go without moving, it follows the pointer until the next press. */
   sticks: boolean;
   ended: () => void;
 }
 
+/** Handles in the middle of what is picked, where a press may well mean that. */
+const inMiddle = new Set(['ring', 'roundPad']);
+
+/** They follow the pointer after a press of so many milliseconds. */
+const longPress = 300;
+
 /** How handles are taken hold of, dragged and let go, by pointer and by keys. Amounts are the core's. */
 export class HandleDrag {
   held: Held | null = null;
+  /** The handle that keys have led to. */
+  private reached: Element | null = null;
   private box = new DOMRect();
 
   constructor(
@@ -60,12 +71,12 @@ export class HandleDrag {
     this.held?.ended();
     this.held = null;
     window.removeEventListener('pointermove', this.followStuck);
-    window.removeEventListener('pointerdown', this.keepStuck, true);
+    window.removeEventListener('pointerdown', this.pressStuck, true);
     this.root.querySelector('[data-held]')?.removeAttribute('data-held');
     this.root.removeAttribute('data-dragging');
     window.removeEventListener('keydown', this.duringDrag, true);
     window.removeEventListener('keyup', this.duringDrag, true);
-    if (get().snapHeld) set({ snapHeld: false });
+    if (get().snapHeld || get().follows) set({ snapHeld: false, follows: false });
     this.handles.invalidate();
   }
 
@@ -74,6 +85,7 @@ export class HandleDrag {
     if (event.button !== 0 || !g || this.held) return;
     event.preventDefault();
     event.stopPropagation();
+    if (this.reached !== g) this.reached = null;
     g.focus({ preventScroll: true });
     const part = g.dataset['handle']!;
     const axis = Number(g.dataset['axis']);
@@ -111,6 +123,8 @@ export class HandleDrag {
       modifiers: { shift: event.shiftKey, ctrl: event.ctrlKey || event.metaKey },
       from: at,
       hasMoved: false,
+      since: event.timeStamp,
+      reached: this.reached === g,
       sticks: false,
       ended: begin(() => this.putBack()),
     };
@@ -162,16 +176,20 @@ export class HandleDrag {
     if (!held) return;
     held.sticks = true;
     window.addEventListener('pointermove', this.followStuck);
-    window.addEventListener('pointerdown', this.keepStuck, true);
-    session.say({ kind: 'info', text: 'It follows the pointer: press or Enter keeps it, Esc puts it back.' });
+    window.addEventListener('pointerdown', this.pressStuck, true);
+    set({ follows: true });
   }
 
   private readonly followStuck = (event: PointerEvent): void => {
     if (this.held) this.move(event);
   };
 
-  /** The next press, wherever it falls, keeps it and does nothing else. */
-  private readonly keepStuck = (event: PointerEvent): void => {
+  /** The next press on the stage keeps it and does nothing else; one anywhere else puts it back and does its own. */
+  private readonly pressStuck = (event: PointerEvent): void => {
+    if (!isOnStage(event.target)) {
+      this.putBack();
+      return;
+    }
     event.preventDefault();
     event.stopPropagation();
     if (event.button === 0) this.keep(event.altKey);
@@ -204,12 +222,16 @@ export class HandleDrag {
 
   private release(event: PointerEvent): void {
     if (!this.held || this.held.sticks || event.pointerId !== this.held.pointer) return;
-    if (!this.held.hasMoved && this.held.part === 'ball') {
-      // A press inside the arcs means what stands there.
+    const { hasMoved, part, since, reached } = this.held;
+    if (!hasMoved && (part === 'ball' || (inMiddle.has(part) && !reached && event.timeStamp - since < longPress))) {
+      // A press inside the arcs, and a quick one on the middle, means what stands there.
+      const local = this.local(event);
       this.putBack();
       const { view, stage } = this.handles;
-      const at = this.local(event);
-      press(stage, view, { x: at.x + view.rect.x, y: at.y + view.rect.y }, event.ctrlKey || event.metaKey);
+      const at = { x: local.x + view.rect.x, y: local.y + view.rect.y };
+      if (part === 'ball' || stage.under(view, local.x, local.y).length > 0)
+        press(stage, view, at, event.ctrlKey || event.metaKey);
+      else session.say({ kind: 'info', text: 'Drag it, or hold it a moment and let go: then it follows the pointer.' });
     } else if (!this.held.hasMoved) this.stick();
     // With Alt the original stays, and a copy goes where it was dragged.
     else this.keep(event.altKey);
@@ -277,11 +299,13 @@ export class HandleDrag {
     if (step !== undefined) {
       event.preventDefault();
       event.stopPropagation();
-      all[(all.indexOf(g) + step + all.length) % all.length]?.focus();
+      this.reached = all[(all.indexOf(g) + step + all.length) % all.length] ?? null;
+      (this.reached as SVGGElement | null)?.focus();
     } else if (event.key === 'Enter' || event.key === ' ') {
       event.preventDefault();
       event.stopPropagation();
       const [part, axis] = [g.dataset['handle']!, Number(g.dataset['axis'])];
+      this.reached = g;
       if (get().verb !== g.dataset['verb']) set({ verb: g.dataset['verb'] as Verb });
       if (part === 'tag') this.choose(axis);
       else this.chooseFor(part, axis);
@@ -325,4 +349,13 @@ export class HandleDrag {
     const box = this.held ? this.box : (this.box = this.root.getBoundingClientRect());
     return { x: event.clientX - box.left, y: event.clientY - box.top };
   }
+}
+
+/** Whether a press falls on the stage itself, and not on what lies over it. */
+function isOnStage(target: EventTarget | null): boolean {
+  return (
+    target instanceof Element &&
+    target.closest('[data-stage]') !== null &&
+    target.closest('button, [role="toolbar"], [data-over-stage]') === null
+  );
 }

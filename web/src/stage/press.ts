@@ -78,9 +78,7 @@ export function pick(id: string | undefined, add: boolean): void {
   if (id === undefined) {
     if (!add) session.select([]);
   } else if (!add) {
-    // Pressing another of the picked makes it the lead.
-    const rest = selection.filter((n) => n !== id);
-    session.select(selection.includes(id) && rest.length > 0 ? [...rest, id] : [id]);
+    session.select([id]);
   } else if (selection.includes(id)) {
     session.select(selection.filter((n) => n !== id));
   } else {

@@ -101,6 +101,8 @@ export interface SentenceSlice {
   /** Uprights of the picked surfaces as short lines. */
   uprights: boolean;
   trying: boolean;
+  /** What is held follows the pointer without a button. */
+  follows: boolean;
   reading: Reading | null;
   notice: Notice | null;
   foretold: string | null;
@@ -122,6 +124,7 @@ export const sentenceAtRest = {
   plan: null,
   prepared: null,
   trying: false,
+  follows: false,
   reading: null,
   caught: null,
   picked: null,

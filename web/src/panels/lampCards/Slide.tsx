@@ -1,8 +1,8 @@
 import { Slider } from 'radix-ui';
-import { useEffect, useRef, useState } from 'react';
 import { session } from '../../acts/session';
+import { useSliding } from '../../controls/sliding';
 
-/** A number on a line: shown while it is dragged, kept when it is let go; Esc puts it back. */
+/** A number on a line. */
 export function Slide(props: {
   label: string;
   value: number;
@@ -17,43 +17,22 @@ export function Slide(props: {
   keep: (value: number) => void;
 }) {
   const { label, value, from, to, step, shown, disabled, own, attempt, keep } = props;
-  const [held, setHeld] = useState<number | null>(null);
-  const asked = useRef(0);
-  /** By keys a value is kept before it is told to have changed. */
-  const done = useRef<number | null>(null);
-  useEffect(() => () => cancelAnimationFrame(asked.current), []);
-  const at = held ?? Math.min(to, Math.max(from, value));
+  const { at, slider } = useSliding({
+    value: Math.min(to, Math.max(from, value)),
+    attempt,
+    keep,
+    putBack: () => session.putBack(),
+  });
   return (
     <span className="flex min-w-0 items-center gap-1">
       <Slider.Root
+        {...slider}
         className="relative flex h-5 min-w-0 flex-1 touch-none items-center data-[disabled]:opacity-50"
         value={[at]}
         min={from}
         max={to}
         step={step}
         disabled={disabled === true}
-        onPointerDown={() => (done.current = null)}
-        onValueChange={([v]) => {
-          if (v === done.current) return;
-          setHeld(v!);
-          // It moves more often than pictures are drawn.
-          cancelAnimationFrame(asked.current);
-          asked.current = requestAnimationFrame(() => attempt(v!));
-        }}
-        onValueCommit={([v]) => {
-          cancelAnimationFrame(asked.current);
-          done.current = v!;
-          setHeld(null);
-          if (v !== Math.min(to, Math.max(from, value))) keep(v!);
-          else session.putBack();
-        }}
-        onKeyDown={(e) => {
-          if (e.key !== 'Escape' || held === null) return;
-          e.preventDefault();
-          cancelAnimationFrame(asked.current);
-          setHeld(null);
-          session.putBack();
-        }}
       >
         <Slider.Track className="relative h-[3px] w-full rounded bg-edge">
           <Slider.Range className={`absolute h-full rounded ${own ? 'bg-plum' : 'bg-ink-2'}`} />

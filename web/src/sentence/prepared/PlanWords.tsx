@@ -53,7 +53,7 @@ export function PlanWords({ plan }: { plan: Plan }) {
 }
 
 /** What is still to be pressed. */
-function lacks(plan: Plan): boolean {
+export function lacks(plan: Plan): boolean {
   if (plan.kind === 'under') return plan.waiting;
   return (plan.kind === 'mount' || (plan.kind === 'tie' && plan.link !== 'limit')) && plan.target === null;
 }

@@ -50,7 +50,7 @@ export function TieWords({ plan }: { plan: Tie }) {
         hover={(link) => hoverPlan(link === null ? null : { link })}
         choose={(link) => {
           changePlan({ link });
-          set({ picking: link !== 'limit' && plan.target === null ? 'target' : null });
+          set({ picking: link === 'limit' ? null : 'target' });
         }}
       >
         {verb}
@@ -99,7 +99,7 @@ export function Target({ value }: { value: string | null }) {
   const lead = useStore((s) => s.byId.get(s.selection.at(-1) ?? '')?.name ?? '');
   const tie = useStore((s) => s.plan?.kind === 'tie');
   const choose = (target: string) => {
-    set({ picking: null });
+    set({ picking: 'target' });
     changePlan({ target });
   };
   return (
