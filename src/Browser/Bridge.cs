@@ -343,6 +343,13 @@ public static unsafe partial class Bridge
     [JSExport]
     public static string AnchorInWords(double x, double y, double z) => Core.Words.Speaker.AnchorInWords(new(x, y, z));
 
+    /// <summary>The same as it is seen: "left front edge of the base".</summary>
+    /// <param name="id">Whose bounds, in its own axes; "": along the world's.</param>
+    /// <param name="view">The eye's world matrix.</param>
+    [JSExport]
+    public static string AnchorSeen(double x, double y, double z, string id, double[] view) => Core.Words.SeenAnchor.InWords(
+        new(x, y, z), id.Length == 0 || Replica.Shown.Find(id) is null ? Mat3.Identity : Replica.Evaluator.World(id).Linear, Affine.From(view).Linear);
+
     private delegate Stale Hearing(out IReadOnlyList<Refusal> dropped);
 
     private static string Heard(Hearing hear)

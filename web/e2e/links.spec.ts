@@ -123,7 +123,7 @@ test('a constraint is added, changed, weighed, baked and taken off in the list, 
   await entry.getByRole('slider').focus();
   for (let i = 0; i < 4; i++) await page.keyboard.press('PageDown');
   await room.saved();
-  expect((await entriesOf(room, 'sun-lamp'))[0]!.weight).toBeCloseTo(0.6, 6);
+  await expect.poll(async () => (await entriesOf(room, 'sun-lamp'))[0]!.weight).toBeCloseTo(0.6, 6);
   await entry.getByRole('switch').click();
   await room.saved();
   near((await evaluated(room, 'sun-lamp')).world, before.world, 1e-9);

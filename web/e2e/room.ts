@@ -112,7 +112,11 @@ export class Room {
       await plan.getByRole('button', { name: 'Where it goes' }).click();
       await page.getByRole('menuitemradio', { name: where }).click();
       await plan.getByRole('button', { name: 'Make it' }).click();
-    } else if (picked) await page.keyboard.press('Enter');
+    } else if (picked || !/^(Group|Camera|.*([Ll]amp|light|Light).*|.*mark.*)$/.test(what)) {
+      // With nothing picked, what has a size asks for it.
+      await expect(plan).toBeVisible();
+      await page.keyboard.press('Enter');
+    }
     await expect(plan).toHaveCount(0);
   }
 

@@ -113,7 +113,7 @@ kept.moreLikeIt = () => {
 loading.followed = () => {
   const { plan, selection, byId } = get();
   if (!plan) return;
-  if (selection.length === 0) {
+  if (selection.length === 0 && !(plan.kind === 'add' && plan.where === null)) {
     leavePlan();
     session.say({ kind: 'info', text: 'What this was about was removed meanwhile, so nothing is prepared any more.' });
   } else if (plan.kind === 'under' && plan.parent !== null && !byId.has(plan.parent)) {
@@ -236,10 +236,16 @@ export function add(node: NewNode, at: Vec3 | null = null): void {
     startPlan({ kind: 'add', node: sized(node), where: addWhere ?? (lead.kind === 'group' ? 'inside' : 'beside'), at });
     return;
   }
+  if (node.shape) {
+    // Its size is asked here, too; with nothing picked it is for nothing else.
+    session.select([]);
+    startPlan({ kind: 'add', node: sized(node), where: null, at });
+    return;
+  }
   const id = crypto.randomUUID();
   const mark = currentMark !== null && byId.has(currentMark) ? { mark: currentMark } : null;
   const to = at ? { point: at } : mark;
-  session.keepAndPick([{ do: 'create', node: { id, ...sized(node) }, ...(to ? { at: to } : {}) }], [id]);
+  session.keepAndPick([{ do: 'create', node: { id, ...node }, ...(to ? { at: to } : {}) }], [id]);
 }
 
 /** Where the new one goes that is being prepared, and those after it. */

@@ -41,10 +41,11 @@ export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): Edit[] 
       return [{ do: 'group', nodes, name: plan.name, at: plan.at, id: idAt(0) }];
     case 'add': {
       const hosts = ask.tops(nodes.filter((id) => state.byId.get(id)?.kind !== 'mark'));
-      if (hosts.length === 0) return null;
-      const ids = hosts.map((_, i) => idAt(i));
       const mark = state.currentMark;
       const at = plan.at ? { point: plan.at } : mark !== null && state.byId.has(mark) ? { mark } : null;
+      if (plan.where === null) return [{ do: 'create', node: { ...plan.node, id: idAt(0) }, ...(at ? { at } : {}) }];
+      if (hosts.length === 0) return null;
+      const ids = hosts.map((_, i) => idAt(i));
       // Where it stands follows from what it is added to.
       const { placement: _, ...node } = plan.node;
       return [
@@ -183,6 +184,7 @@ const fresh = () => crypto.randomUUID();
 export function madeBy([edit]: Edit[]): string[] {
   if (edit?.do === 'group' || edit?.do === 'drive') return [edit.id!];
   if (edit?.do === 'add') return edit.ids ?? [];
+  if (edit?.do === 'create') return [edit.node.id!];
   if (edit?.do !== 'duplicate') return [];
   const made = edit.ids?.flat() ?? [];
   // The last copies lead on; all of a hundred would only be in the way.

@@ -71,7 +71,12 @@ export function takeShearOut(): void {
 }
 
 /** Common alignments in one press, to the lead. */
-export const alignments: { id: string; says: string; also: string; axes: object }[] = [
+export const alignments: {
+  id: string;
+  says: string;
+  also: string;
+  axes: Partial<Record<'x' | 'y' | 'z', Ends>>;
+}[] = [
   {
     id: 'onTop',
     says: 'Stand on top of the lead, centred',
@@ -104,11 +109,14 @@ export const alignments: { id: string; says: string; also: string; axes: object 
   },
 ];
 
-function middle() {
+type End = 'min' | 'middle' | 'max' | 'pivot';
+type Ends = { from: End; to: End };
+
+function middle(): Ends {
   return { from: 'middle', to: 'middle' };
 }
 
-function pivot() {
+function pivot(): Ends {
   return { from: 'pivot', to: 'pivot' };
 }
 

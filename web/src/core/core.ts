@@ -597,6 +597,11 @@ export class Core {
     return words;
   }
 
+  /** The same as it is seen in a view: "left front edge of the base". @param id Whose own axes; nothing: the world's. */
+  anchorSeen(anchor: Vec3, id: string | null, view: number[]): string {
+    return this.api.AnchorSeen(...anchor, id ?? '', view);
+  }
+
   private readonly anchors = new Map<string, string>();
 
   private refusal(text: string): Refusal | null {

@@ -112,4 +112,5 @@ export interface Exports {
   AmongSiblings(id: string, way: number): string;
   HasNamesake(id: string): boolean;
   AnchorInWords(x: number, y: number, z: number): string;
+  AnchorSeen(x: number, y: number, z: number, id: string, view: number[]): string;
 }

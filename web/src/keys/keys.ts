@@ -10,6 +10,9 @@ import { get, set, type AddWhere, type PageState } from '../state/store';
 import type { Stage } from '../stage/stage';
 import { onRenewal } from '../state/renewal';
 
+/** Something is prepared that is added to what is picked. */
+const isAddedTo = (plan: PageState['plan']) => plan?.kind === 'add' && plan.where !== null;
+
 /** Where a key is pressed: in a text, in a menu, in what lies over everything, in what lies over the stage, or else. */
 type Where = 'text' | 'menu' | 'dialog' | 'over' | 'page';
 
@@ -63,7 +66,7 @@ export function listen(stage: () => Stage | null): () => void {
       return;
     }
     // While it is said where something is added, the initials of the three places choose among them.
-    const place = get().plan?.kind === 'add' && where === 'page' ? addWheres[chord] : undefined;
+    const place = isAddedTo(get().plan) && where === 'page' ? addWheres[chord] : undefined;
     if (place) {
       event.preventDefault();
       addTo(place);
@@ -117,10 +120,14 @@ export function listen(stage: () => Stage | null): () => void {
       return;
     }
     if (event.key !== 'Enter' || event.ctrlKey || event.metaKey || event.altKey || isHeld()) return;
-    if (!isWhole() || at.closest(own)) return;
+    const { plan, notice } = get();
+    // What is asked first is a question, too.
+    const asked = !plan && notice?.kind === 'warning' ? notice.act : undefined;
+    if ((!asked && !isWhole()) || at.closest(own) || at.closest('[data-foot]')) return;
     event.preventDefault();
     event.stopPropagation();
-    keepPlan();
+    if (asked) asked.do();
+    else keepPlan();
   };
   // A refusal is about what was tried: it goes when the next thing begins.
   const next = (event: PointerEvent) => {

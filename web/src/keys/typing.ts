@@ -42,8 +42,9 @@ export function listenToTyping(): () => void {
     places = around(at);
   };
   const blurs = (event: FocusEvent) => {
-    // Left for something else it is not lost; where it has gone, its place is still known.
-    if ((event.target as Element).isConnected && event.relatedTarget === null) focused = null;
+    // Left by hand it is not lost; where it goes in this moment, its place is still known.
+    const left = event.target as Element;
+    setTimeout(() => focused === left && left.isConnected && (focused = null));
   };
   const keys = (event: KeyboardEvent) => {
     if (performance.now() < lostUntil && isText(event)) {

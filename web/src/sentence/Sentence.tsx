@@ -90,7 +90,13 @@ export function Sentence() {
       <div className="flex min-h-12 flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1.5 text-[14px]">
         {!plan && <Verbs verb={state.verb} on={state.handlesOn} />}
         <ScopeWord first />
-        {plan && picked ? <PlanWords plan={plan} /> : picked ? <Words state={state} /> : <Beginning />}
+        {plan && (picked || (plan.kind === 'add' && plan.where === null)) ? (
+          <PlanWords plan={plan} />
+        ) : picked ? (
+          <Words state={state} />
+        ) : (
+          <Beginning />
+        )}
         {picked && <ScopeWord first={false} />}
       </div>
       <SecondLine />
@@ -334,7 +340,12 @@ function SecondLine() {
         {follows && `${text && ' '}${following}`}
       </span>
       {notice?.act && (
-        <button type="button" className="btn" onClick={notice.act.do}>
+        <button
+          type="button"
+          className="btn"
+          onClick={notice.act.do}
+          {...(notice.kind === 'warning' ? { title: 'Enter' } : {})}
+        >
           {notice.act.word}
         </button>
       )}

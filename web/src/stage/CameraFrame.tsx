@@ -39,33 +39,39 @@ export function CameraFrame({ view }: { view: View }) {
     ...(about.roll !== null && !about.isLevel ? [`tipped ${Math.abs(about.roll).toFixed(1)}°`] : []),
   ];
   return (
-    <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden data-camera-frame>
-      {exact ? (
-        <path d={hole} fill="var(--plaster)" />
-      ) : (
-        aids.dim && <path d={hole} fill="var(--ink-1)" opacity="0.38" />
-      )}
-      {!exact && <AidLines frame={frame} aids={aids} horizon={about && { left: about.left, right: about.right }} />}
-      <rect
-        x={x}
-        y={y}
-        width={frame.width}
-        height={frame.height}
-        fill="none"
-        stroke={steering ? 'var(--warning)' : exact ? 'var(--ink-1)' : 'var(--paper)'}
-        strokeWidth={steering ? 3 : exact ? 1 : 2}
-      />
+    <>
+      <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden data-camera-frame>
+        {exact ? (
+          <path d={hole} fill="var(--plaster)" />
+        ) : (
+          aids.dim && <path d={hole} fill="var(--ink-1)" opacity="0.38" />
+        )}
+        {!exact && <AidLines frame={frame} aids={aids} horizon={about && { left: about.left, right: about.right }} />}
+        <rect
+          x={x}
+          y={y}
+          width={frame.width}
+          height={frame.height}
+          fill="none"
+          stroke={steering ? 'var(--warning)' : exact ? 'var(--ink-1)' : 'var(--paper)'}
+          strokeWidth={steering ? 3 : exact ? 1 : 2}
+        />
+      </svg>
       {!exact && (
-        <g fontSize="13" fill="var(--paper)" stroke="var(--ink-1)" strokeWidth="3" paintOrder="stroke">
-          <text x={x + frame.width - 10} y={y + frame.height - 12} textAnchor="end" fontWeight="600">
-            {steering ? `steering ${name}` : name}
-          </text>
-          <text x={x + 10} y={y + frame.height - 12} data-camera-words>
+        <div
+          className="pointer-events-none absolute flex h-[22px] items-center justify-between gap-3 bg-paper/90 px-2 text-[11.5px] text-ink-1"
+          style={{ left: x, top: y + frame.height - 22, width: frame.width }}
+          aria-hidden
+        >
+          <span className="min-w-0 truncate" data-camera-words>
             {words?.join(' · ')}
-          </text>
-        </g>
+          </span>
+          <span className={`shrink-0 font-semibold ${steering ? 'text-warning' : ''}`}>
+            {steering ? `steering ${name}` : name}
+          </span>
+        </div>
       )}
-    </svg>
+    </>
   );
 }
 

@@ -120,6 +120,8 @@ function Modes() {
   const left = useStore((s) => s.kindsLeftOut);
   const isolation = useStore((s) => s.isolation);
   const mates = useStore((s) => matesOf(s));
+  // Below the bar of a camera that is looked through, which may have two rows.
+  const looking = useStore((s) => s.views.some((view) => view.camera !== null));
   const modes: { key: string; text: string; word: string; leave: () => void; color?: string }[] = [];
   if (isolation)
     modes.push({
@@ -159,7 +161,10 @@ function Modes() {
     });
   if (modes.length === 0) return null;
   return (
-    <div className="absolute top-[52px] right-3 flex flex-col items-end gap-1.5" data-over-stage>
+    <div
+      className={`absolute right-3 flex flex-col items-end gap-1.5 ${looking ? 'top-[92px]' : 'top-[52px]'}`}
+      data-over-stage
+    >
       {modes.map((mode) => (
         <div
           key={mode.key}

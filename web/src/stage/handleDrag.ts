@@ -278,7 +278,7 @@ export class HandleDrag {
     this.handles.invalidate();
     this.chooseFor(next, axis);
     this.handles.read();
-    if (!this.grab(next, axis, held.at)) return;
+    if (!this.grab(next, axis, held.from)) return;
     this.root.querySelector('[data-held]')?.removeAttribute('data-held');
     this.root
       .querySelector(`g[data-handle="${next}"]${next === 'ring' ? '' : `[data-axis="${axis}"]`}`)
@@ -287,7 +287,7 @@ export class HandleDrag {
       part: next,
       axis,
       startPivot: start,
-      startAngle: next === 'arc' ? this.angleAt(axis, held.at) : 0,
+      startAngle: next === 'arc' ? this.angleAt(axis, held.from) : 0,
     });
   }
 

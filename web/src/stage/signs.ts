@@ -6,7 +6,7 @@ import { session } from '../acts/session';
 import { get, isSeen, type PageState } from '../state/store';
 import { pick } from './press';
 import type { HandleSet } from './handleSet';
-import { attributes, children, path, type Pixel } from './layer';
+import { attributes, children, path, widthOf, type Pixel } from './layer';
 import { middleCut } from '../controls/middleCut';
 
 /** What was caught, by the kind of target; drawn about its point. */
@@ -142,7 +142,9 @@ export class Signs {
       const [words] = children(g, 'text', 1) as SVGTextElement[];
       const text = mark.id === current ? `${middleCut(mark.name, 24)} · new objects here` : middleCut(mark.name, 24);
       if (words!.textContent !== text) words!.textContent = text;
-      attributes(words!, { x: c.x + 12, y: c.y + 12 });
+      // At the right edge the name stands before the kite, so that it can be read.
+      const before = c.x + 12 + widthOf(text, false) > eye.width - 6;
+      attributes(words!, { x: before ? c.x - 12 : c.x + 12, y: c.y + 12, 'text-anchor': before ? 'end' : 'start' });
     }
   }
 
@@ -244,6 +246,9 @@ export class Signs {
   outOfSight(centre: Vector3, name: string): void {
     const { handles } = this;
     const { eye } = handles.view;
+    // A camera that is looked through stands where the eye is: nothing of it lies aside.
+    const { camera } = handles.view.state();
+    if (camera !== null && get().selection.at(-1) === camera) return;
     const key = get().selection.join();
     if (handles.standIn && key !== this.standInOf) handles.standIn = null;
     const c = this.project(handles.standIn ? new Vector3(...handles.frame!.centre) : centre);

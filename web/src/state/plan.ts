@@ -38,7 +38,8 @@ export type Plan =
   /** More copies, each made from the one before by the same edits. */
   | { kind: 'more'; count: number; by: Repeat[] }
   /** At a pressed point; null: where there is room. */
-  | { kind: 'add'; node: NewNode; where: AddWhere; at: Vec3 | null }
+  /** Where it goes, against what is picked; null: nothing is picked, and it stands by itself. */
+  | { kind: 'add'; node: NewNode; where: AddWhere | null; at: Vec3 | null }
   /** No collection: a new one. */
   | { kind: 'collect'; collection: string | null; member: boolean }
   | { kind: 'remove'; children: 'with' | 'lift' }

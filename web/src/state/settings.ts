@@ -86,8 +86,6 @@ export interface Settings {
   chapter?: Chapter;
   /** Parts of the panels that are folded, by their titles. */
   folded?: Record<string, boolean>;
-  /** Sizes and counts of the last shape of each type, where they differ from the usual ones. */
-  usualShapes?: Record<string, Record<string, unknown>>;
   /** Keys by command, where they differ from the table. */
   keys?: Record<string, string[]>;
 }
@@ -194,12 +192,6 @@ export function cleaned(raw: Record<string, unknown>): Settings {
         Object.entries(value)
           .filter(([, v]) => typeof v === 'boolean')
           .slice(0, 40),
-      );
-    } else if (name === 'usualShapes' && typeof value === 'object' && value !== null) {
-      clean[name] = Object.fromEntries(
-        Object.entries(value)
-          .filter(([, v]) => typeof v === 'object' && v !== null && !Array.isArray(v))
-          .slice(0, 20),
       );
     } else if (name === 'arrangements' && Array.isArray(value)) {
       clean[name] = value.filter((v) => typeof v?.name === 'string' && typeof v?.arrangement === 'object').slice(0, 20);

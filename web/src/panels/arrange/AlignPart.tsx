@@ -1,6 +1,6 @@
 import type { Edit } from '../../core/answers';
 import { useState } from 'react';
-import { alignments, alignToLead, startPicking } from '../../commands/placing';
+import { alignments, startPicking } from '../../commands/placing';
 import { spaceOf } from '../../acts/edits';
 import { session } from '../../acts/session';
 import { get, useStore, type SpaceKind } from '../../state/store';
@@ -51,6 +51,11 @@ export function AlignPart() {
         }
       : null;
   usePreview(edit);
+  // A preset is shown first, as all else here is.
+  const preset = (axes: Partial<Record<'x' | 'y' | 'z', { from: Place; to: Place }>>) => {
+    setChoice(letters.map((letter) => axes[letter] ?? null));
+    setSpace('world');
+  };
   const clear = () => {
     setChoice([null, null, null]);
     setRotation(false);
@@ -69,7 +74,7 @@ export function AlignPart() {
       {selection.length > 1 && !chosenTo && (
         <div className="mt-2 flex flex-wrap gap-1">
           {alignments.map((a) => (
-            <button key={a.id} type="button" className="btn" title={a.says} onClick={() => alignToLead(a.axes)}>
+            <button key={a.id} type="button" className="btn" title={a.says} onClick={() => preset(a.axes)}>
               {{ onTop: 'On top', beside: 'Beside', height: 'Same height', middle: 'Centred', pivots: 'Pivots' }[a.id]}
             </button>
           ))}

@@ -1,5 +1,5 @@
 import { Choice } from '../settingsDialog/SettingRows';
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { isRefusal, type Edit } from '../../core/answers';
 import { session } from '../../acts/session';
 import { useStore } from '../../state/store';
@@ -27,8 +27,13 @@ export function KeepRow({ edit, what, done }: { edit: Edit | null; what: string;
   const rows = useStore((s) => s.rows);
   const key = edit ? JSON.stringify(edit) : '';
   const foretold = useMemo(() => foretoldOf(key), [key, rows]);
+  const row = useRef<HTMLDivElement>(null);
+  const shows = edit !== null;
+  useEffect(() => {
+    if (shows) row.current?.scrollIntoView({ block: 'nearest' });
+  }, [shows]);
   return (
-    <div className="mt-2">
+    <div className="mt-2" ref={row}>
       {foretold && <p className="m-0 mb-1.5 text-warning">△ {foretold}</p>}
       <button
         type="button"

@@ -73,7 +73,7 @@ export function LampPanel({ lead }: { lead: NodeAnswer }) {
           value={light.temperature}
           quantity="count"
           shown={(v) => String(Math.round(v))}
-          none="in its colour"
+          none="by colour"
           edit={number('temperature')}
           channel="light.temperature"
         >

@@ -37,6 +37,17 @@ export function LookingThrough({ stage, view }: { stage: Stage; view: View }) {
   const shared = shot !== null && shot.camera === camera && others > 0;
   return (
     <>
+      {/* First, so that it never wraps below. */}
+      <Toolbar.Button
+        className="btn"
+        title="Back to the free view"
+        onClick={() => {
+          stage.activate(view);
+          stage.show('free');
+        }}
+      >
+        Leave
+      </Toolbar.Button>
       <Toolbar.Button
         className={`btn ${steering ? 'border-warning text-warning' : ''}`}
         aria-pressed={steering}
@@ -84,16 +95,6 @@ export function LookingThrough({ stage, view }: { stage: Stage; view: View }) {
           Back to arranging
         </Toolbar.Button>
       )}
-      <Toolbar.Button
-        className="btn"
-        title="Back to the free view"
-        onClick={() => {
-          stage.activate(view);
-          stage.show('free');
-        }}
-      >
-        Leave
-      </Toolbar.Button>
     </>
   );
 }

@@ -143,7 +143,7 @@ export function PicturesPart(props: {
                     checked={lies.true}
                     onChange={(e) => lay({ true: e.target.checked })}
                   />
-                  true
+                  true size
                 </label>
               </span>
             </>

@@ -17,6 +17,8 @@ const accents = ['var(--x)', 'var(--y)', 'var(--z)'];
 type Mode = 'set' | 'add' | 'multiply';
 
 /** The pivot: its place and its directions in the object's own frame, and where else it can be put. */
+const unturned = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+
 export const PivotPanel = memo(PivotOf, (a, b) =>
   sameLead(a.lead, b.lead, (n) => [n.node.placement.pivot, n.node.placement.pivotTurn, n.anchor]),
 );
@@ -29,6 +31,9 @@ function PivotOf({ lead }: { lead: NodeAnswer }) {
   const { placement } = lead.node;
   const present = lead.anchor;
   const shown = hovered ?? present;
+  const seen =
+    shown &&
+    session.core.anchorSeen(shown, of === 'own' ? lead.node.id : null, session.picture?.viewWorld() ?? unturned);
   const keep = numbers ? 'numbers' : 'world';
   const put = (anchor: Vec3) => session.keep({ do: 'movePivot', nodes: get().selection, to: { anchor, of }, keep });
   // As the buttons do, the fields change the pivots of all that is picked.
@@ -40,6 +45,11 @@ function PivotOf({ lead }: { lead: NodeAnswer }) {
 
   return (
     <Section title="Pivot" remark={shown ? session.core.anchorInWords(shown) : 'at a point of its own'}>
+      {seen && (
+        <p className="m-0 -mt-1 mb-1 text-right text-[11.5px] text-ink-2" data-anchor-seen>
+          seen as the {seen}
+        </p>
+      )}
       <div className="flex gap-3">
         <AnchorBox present={of === 'own' ? present : null} hovered={hovered} hover={setHovered} put={put} />
         <div className="flex flex-1 flex-col items-start gap-1.5">

@@ -56,7 +56,7 @@ function Cell({ shot }: { shot: ShotReading }) {
       </span>
       <span className="mt-1 flex items-baseline gap-2">
         <b className="min-w-0 flex-1 truncate font-semibold">{shot.title}</b>
-        <span className="shrink-0 font-mono text-[11px] text-ink-2">{shot.length}</span>
+        <span className="shrink-0 whitespace-nowrap font-mono text-[11px] text-ink-2">{shot.length}</span>
       </span>
       {shot.note && <span className="block truncate text-ink-2">{shot.note}</span>}
     </li>

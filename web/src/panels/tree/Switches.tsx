@@ -120,7 +120,7 @@ function Switch(props: {
       aria-label={props.label}
       title={`${props.label}. Drag across rows switches them too; Shift: its branch; Alt: all others.`}
       draggable
-      className={`h-6 w-6 shrink-0 place-items-center text-ink-2 hover:text-plum ${props.quiet && !props.reachable ? 'hidden group-hover:grid' : 'grid'}`}
+      className={`h-6 w-6 shrink-0 place-items-center text-ink-2 hover:text-plum ${props.quiet ? (props.reachable ? 'grid min-w-0 shrink-[500] overflow-hidden' : 'hidden group-hover:grid') : 'grid'}`}
       onDragStart={(e) => {
         e.preventDefault();
         e.stopPropagation();

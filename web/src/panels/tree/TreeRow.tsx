@@ -11,6 +11,9 @@ import { NameField } from '../../controls/NameField';
 import { Switches } from './Switches';
 import { shownLines, toggle, type Line } from './lines';
 
+/** Deep in the tree a level takes less room, so that names keep theirs. */
+const indent = (depth: number) => 4 + Math.min(depth, 4) * 14 + Math.max(0, depth - 4) * 6;
+
 /** One object in the tree, with its two switches (round: working view, oblong: final picture) and its lock. */
 export function TreeRow({ line, top }: { line: Line; top: number }) {
   const row = useStore((s) => s.byId.get(line.id));
@@ -51,14 +54,14 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
       className={`group absolute right-0 left-0 flex h-[26px] items-center rounded-lg pr-1 ${
         over === 'inside' ? 'outline-2 outline-plum' : ''
       } ${lead ? 'bg-wash font-semibold' : picked ? 'bg-wash' : 'hover:bg-line/40'} ${riding ? 'text-plum' : ''}`}
-      style={{ top, paddingLeft: 4 + line.depth * 14 }}
+      style={{ top, paddingLeft: indent(line.depth) }}
     >
       {over && over !== 'inside' && (
         <span
           aria-hidden
           data-drop={over}
           className={`pointer-events-none absolute right-1 h-[3px] rounded bg-plum ${over === 'before' ? '-top-[2px]' : '-bottom-[2px]'}`}
-          style={{ left: 10 + line.depth * 14 }}
+          style={{ left: 6 + indent(line.depth) }}
         />
       )}
       <button
@@ -111,7 +114,7 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
       {lead && !renaming && (
         <span
           aria-hidden
-          className="mx-1 shrink-0 rounded-full border border-plum px-1.5 text-[10.5px] font-semibold text-plum after:content-['lead']"
+          className="mx-1 min-w-0 shrink-[1000] overflow-hidden rounded-full text-[10.5px] font-semibold text-plum after:block after:rounded-full after:border after:border-plum after:px-1.5 after:content-['lead']"
         />
       )}
       <Switches row={row} reachable={lead} />

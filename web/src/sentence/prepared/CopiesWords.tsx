@@ -48,6 +48,9 @@ function useReferences(turning: boolean) {
   return { spaces: choices(spacesFor(turning ? 'rotate' : 'move', { marks })), abouts: choices(aboutsFor({ marks })) };
 }
 
+/** Points of a thing itself: turned about them alone, its copies stand where it does. */
+const ofItself = new Set<AboutKind>(['own', 'bounds', 'mean']);
+
 /** The plane of a counterpart: whose, which, and through which point. */
 function Plane({ plane, change }: { plane: MirrorPlane; change: (plane: MirrorPlane) => void }) {
   const { spaces, abouts } = useReferences(false);
@@ -110,6 +113,7 @@ export function CopiesWords({ plan }: { plan: PlanOf<'copies'> }) {
           key={i}
           step={step}
           first={i === 0}
+          alone={plan.steps.length === 1}
           change={(change) => setStep(i, change)}
           remove={() => changePlan({ steps: plan.steps.filter((_, k) => k !== i) })}
         />
@@ -126,6 +130,7 @@ export function CopiesWords({ plan }: { plan: PlanOf<'copies'> }) {
           <Step
             step={plan.across.step}
             first
+            alone
             change={(change) => changePlan({ across: { ...plan.across!, step: { ...plan.across!.step, ...change } } })}
             remove={() => changePlan({ across: null })}
           />
@@ -180,11 +185,15 @@ export function CopiesWords({ plan }: { plan: PlanOf<'copies'> }) {
 function Step(props: {
   step: CopyStep;
   first: boolean;
+  /** Nothing else happens from copy to copy. */
+  alone: boolean;
   change: (change: Partial<CopyStep>) => void;
   remove: () => void;
 }) {
-  const { step, change } = props;
-  const { spaces, abouts } = useReferences(step.do === 'rotate');
+  const { step, change, alone } = props;
+  const many = useStore((s) => s.selection.length > 1);
+  const { spaces, abouts: all } = useReferences(step.do === 'rotate');
+  const abouts = alone && step.do === 'rotate' ? all.filter((a) => !ofItself.has(a.value)) : all;
   return (
     <span className="flex flex-wrap items-center gap-x-2" data-copy-step>
       <span>{props.first ? 'each next one' : 'and'}</span>
@@ -196,7 +205,8 @@ function Step(props: {
           change({
             do: verb,
             amount: { move: usualStep().amount, rotate: 30, scale: 0.8 }[verb],
-            ...(verb === 'rotate' ? { axis: 'y' } : {}),
+            // About its own pivot a ring would be a heap.
+            ...(verb === 'rotate' ? { axis: 'y', about: alone && many ? 'lead' : alone ? 'zero' : step.about } : {}),
           })
         }
         more={[{ word: 'Leave this out', act: props.remove }]}

@@ -172,11 +172,15 @@ function AddWords({ plan }: { plan: PlanOf<'add'> }) {
       {plan.node.shape && (
         <ShapeWords shape={plan.node.shape} change={(shape) => changePlan({ node: { ...plan.node, shape } })} />
       )}
-      <Word label="Where it goes" chosen={plan.where} choices={() => addPlaces} choose={addTo}>
-        {plan.where}
-      </Word>
-      {many && <span>each of</span>}
-      <Picked />
+      {plan.where !== null && (
+        <>
+          <Word label="Where it goes" chosen={plan.where} choices={() => addPlaces} choose={addTo}>
+            {plan.where}
+          </Word>
+          {many && <span>each of</span>}
+          <Picked />
+        </>
+      )}
       {plan.where !== 'around' &&
         (plan.at ? (
           <button
