@@ -220,3 +220,81 @@ test('a refusal leaves the sentence when the next thing begins', async ({ page }
   await page.locator('[id="row-drum"]').click();
   await expect(page.locator('[data-hint][role="alert"]')).toHaveCount(0);
 });
+
+test('the first addition asks its size, which another scene does not remember; a ring never turns about its own pivot', async ({
+  page,
+}) => {
+  const empty = async () => {
+    const made = await page.request.post('/api/scenes', { data: { name: 'Empty' } });
+    return Room.enter(page, ((await made.json()) as { id: string }).id);
+  };
+  const adding = async () => {
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
+    await page.getByRole('menuitem', { name: 'Cylinder', exact: true }).click();
+    return page.locator('[data-plan="add"] input').first();
+  };
+  const first = await empty();
+  const radius = await adding();
+  await expect(radius).toHaveValue('0.5');
+  await radius.fill('0.25');
+  await radius.press('Enter');
+  await first.saved();
+  expect((await first.nodes()).map((n) => (n as unknown as { shape: { radius: number } }).shape.radius)).toEqual([
+    0.25,
+  ]);
+
+  // In a ring, which would be a heap about its own pivot, it goes about the world's middle.
+  await first.key('Control+d');
+  await page.getByRole('button', { name: 'What happens from copy to copy' }).click();
+  await page.getByRole('menuitemradio', { name: /^turned/ }).click();
+  await expect(page.locator('[data-copy-step]')).toContainText(/about\s*world zero/);
+  await page.getByRole('button', { name: 'About which point from copy to copy' }).click();
+  await expect(page.getByRole('menuitemradio', { name: /^its pivot/ })).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+
+  const second = await empty();
+  await expect(await adding()).toHaveValue('0.5');
+  await page.keyboard.press('Escape');
+  expect(await second.nodes()).toEqual([]);
+});
+
+test('a preset of Align shows first and is kept with the button, which is in sight', async ({ page }) => {
+  const room = await Room.open(page);
+  await room.pick('stool');
+  await page.locator('[id="row-desk"]').click({ modifiers: ['Control'] });
+  await room.chapter('Where');
+  const before = (await room.node('stool')).placement.position;
+  await page.getByText('Align', { exact: true }).first().click();
+  await page.getByRole('button', { name: 'On top' }).click();
+  const keep = page.getByRole('button', { name: 'Align', exact: true }).last();
+  await expect(keep).toBeInViewport();
+  await room.saved();
+  expect((await room.node('stool')).placement.position).toEqual(before);
+  await keep.click();
+  await room.saved();
+  expect((await room.node('stool')).placement.position).not.toEqual(before);
+  await page.keyboard.press('Control+z');
+  await room.saved();
+  expect((await room.node('stool')).placement.position).toEqual(before);
+});
+
+test('what is looked through: the anchors say where they are seen, and figures are plain', async ({
+  page,
+}) => {
+  const room = await Room.open(page);
+  await room.pick('drum');
+  await room.chapter('Where');
+  await expect(page.locator('[data-anchor-seen]')).toHaveText(/^seen as the (left|right|middle|front|back|top|bottom)/);
+  // With what is looked through picked, no tag asks for its handles, and Leave stands in the first row.
+  await page.locator('[data-shot]').first().dblclick();
+  await expect(page.locator('[data-camera-words]')).toContainText('used by');
+  const [leave, label] = await Promise.all(
+    ['Leave', 'Steer the camera'].map((name) => page.getByRole('button', { name, exact: true }).boundingBox()),
+  );
+  expect(leave!.y).toBe(label!.y);
+  await room.pick('wide-camera');
+  await room.still();
+  await expect(page.getByRole('button', { name: /bring handles here/ })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Leave', exact: true }).click();
+});

@@ -31,7 +31,7 @@ export function freshIds(): void {
 /** The edits that a plan would make of what is picked; null: something is still missing. */
 export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): Edit[] | null {
   const nodes = state.selection;
-  if (nodes.length === 0) return null;
+  if (nodes.length === 0 && !(plan.kind === 'add' && plan.where === null)) return null;
   switch (plan.kind) {
     case 'under': {
       if (plan.waiting) return null;

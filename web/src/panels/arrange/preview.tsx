@@ -33,7 +33,7 @@ export function KeepRow({ edit, what, done }: { edit: Edit | null; what: string;
     if (shows) row.current?.scrollIntoView({ block: 'nearest' });
   }, [shows]);
   return (
-    <div className="mt-2" ref={row}>
+    <div className="mt-2 scroll-mb-4" ref={row}>
       {foretold && <p className="m-0 mb-1.5 text-warning">△ {foretold}</p>}
       <button
         type="button"

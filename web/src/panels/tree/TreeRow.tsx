@@ -86,7 +86,7 @@ export function TreeRow({ line, top }: { line: Line; top: number }) {
         <NameField id={row.id} name={row.name} label="Name" />
       ) : (
         <span
-          className={`flex min-w-0 flex-1 items-center ${seen ? '' : 'opacity-60'} ${seen || !row.working ? '' : 'italic'}`}
+          className={`flex min-w-0 flex-auto items-center ${seen ? '' : 'opacity-60'} ${seen || !row.working ? '' : 'italic'}`}
         >
           {row.color && <Dot color={row.color} />}
           <Name text={row.name} />
