@@ -279,9 +279,7 @@ test('a preset of Align shows first and is kept with the button, which is in sig
   expect((await room.node('stool')).placement.position).toEqual(before);
 });
 
-test('what is looked through: the anchors say where they are seen, and figures are plain', async ({
-  page,
-}) => {
+test('what is looked through: the anchors say where they are seen, and figures are plain', async ({ page }) => {
   const room = await Room.open(page);
   await room.pick('drum');
   await room.chapter('Where');
