@@ -339,6 +339,10 @@ public static unsafe partial class Bridge
         return Write(new AmountAnswer(amount.Mode, amount.Value, field ? amount.ApplyTo(present) : amount.Value));
     });
 
+    /// <summary>Width and height of a picture, typed as 640 × 360, and 1 after them where they are a proportion as 4:3; nothing where it is something else.</summary>
+    [JSExport]
+    public static double[] PictureSizeOf(string text) => Core.Amounts.PictureSize.Read(text) is var (width, height, proportion) ? [width, height, proportion ? 1 : 0] : [];
+
     /// <summary>One of the 27 points of the bounds, in words.</summary>
     [JSExport]
     public static string AnchorInWords(double x, double y, double z) => Core.Words.Speaker.AnchorInWords(new(x, y, z));

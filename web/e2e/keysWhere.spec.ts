@@ -96,8 +96,15 @@ test('undo acts after a typed number, with a panel open over the stage, and neve
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Escape');
   expect(await room.number('Position X')).toBe(1.25);
-  for (const panel of ['Seen by shot', 'Steps']) {
+  for (const panel of ['Seen by shot: the table', 'Steps']) {
     await room.run(panel);
+    // Letters are for what lies over the stage: they choose no verb under it.
+    const verb = await page.getByRole('radio', { name: 'Rotate' }).getAttribute('data-state');
+    if (panel !== 'Steps') {
+      await expect(page.locator('[data-over]:focus-within')).toHaveCount(1);
+      await page.keyboard.press('r');
+      expect(await page.getByRole('radio', { name: 'Rotate' }).getAttribute('data-state')).toBe(verb);
+    }
     await page.keyboard.press('Control+z');
     await room.saved();
     expect((await room.node('sun-lamp')).placement.position[0]).toBeCloseTo(before, 9);

@@ -309,3 +309,44 @@ test(
     expect(await room.number('Position X')).toBeCloseTo((await room.node('sun-lamp')).placement.position[0]!, 3);
   },
 );
+
+together(
+  'on an imported file: what follows is put back beside what others did, and a target is named anew',
+  async ({ page, other }) => {
+    const room = await Room.enter(page, await texturedRoom(page.request));
+    const elsewhere = other(room);
+    const all = await room.nodes();
+    const mesh = all.find((n) => (n as unknown as { kind: string }).kind === 'mesh')!;
+    const [first, second] = all.filter((n) => n.id !== mesh.id && n.parent === null);
+    await room.pick(mesh.id);
+    await room.key('v');
+    await room.still();
+    const before = (await room.node(mesh.id)).placement.position;
+    const from = await room.grip('needle', 0, 0.6);
+    await page.mouse.click(from.x, from.y);
+    await page.mouse.move(from.x + 60, from.y - 20, { steps: 3 });
+    await expect(said(page)).toContainText('It follows the pointer');
+    await elsewhere.edit({ do: 'rename', node: mesh.id, name: 'Renamed meanwhile' });
+    await expect(said(page)).toContainText('It follows the pointer');
+    await page.locator(`[id="row-${first!.id}"]`).click();
+    expect(await room.picked()).toEqual([first!.id]);
+    await room.saved();
+    expect((await room.node(mesh.id)).placement.position).toEqual(before);
+    expect((await room.node(mesh.id)).name).toBe('Renamed meanwhile');
+
+    // A target that somebody else takes away is asked for anew; the next press names another.
+    await elsewhere.edit({ do: 'create', node: { id: 'passing', name: 'Passing', kind: 'group' } });
+    await room.run('Look at something, and keep');
+    await page.locator('[id="row-passing"]').click();
+    await elsewhere.edit({ do: 'remove', nodes: ['passing'] });
+    await expect(said(page)).toContainText('Press another');
+    const target = [second, mesh].find((n) => n && n.id !== first!.id)!;
+    await page.locator(`[id="row-${target.id}"]`).click();
+    await page.keyboard.press('Enter');
+    await room.saved();
+    const { constraints } = (await room.node(first!.id)) as unknown as { constraints: { target: string }[] };
+    expect(constraints.map((c) => c.target)).toEqual([target.id]);
+    await room.key('Control+z');
+    await room.saved();
+  },
+);

@@ -128,9 +128,9 @@ public static class AmountParser
         private double Product()
         {
             var value = Signed();
-            for (Blanks(); _at < text.Length && text[_at] is '*' or '/' or '×' or '÷'; Blanks())
+            for (Blanks(); _at < text.Length && (text[_at] is '*' or '/' or '×' or '÷' || (text[_at] == ':' && quantity == Quantity.Factor)); Blanks())
             {
-                var divide = text[_at++] is '/' or '÷';
+                var divide = text[_at++] is '/' or '÷' or ':';
                 var place = _at;
                 var next = Signed();
                 value = divide ? value / NotZero(text, place, next) : value * next;
@@ -180,9 +180,14 @@ public static class AmountParser
             }
 
             var start = _at;
-            while (_at < text.Length && (char.IsAsciiDigit(text[_at]) || text[_at] == '.' || (comma && text[_at] == ',')))
+            while (_at < text.Length && (char.IsAsciiDigit(text[_at]) || text[_at] is '.' or ','))
             {
                 _at++;
+            }
+
+            if (!comma && text.AsSpan(start, _at - start).Contains(',') && !IsDecimal(text[start.._at]))
+            {
+                throw Refused(text, text.IndexOf(',', start), "it is not sure what this comma means; write decimals with a point, and thousands without a sign");
             }
 
             // 1e3 is a number; the e of another word is not part of it.
@@ -199,11 +204,15 @@ public static class AmountParser
                 }
             }
 
-            var figures = comma ? text[start.._at].Replace(',', '.') : text[start.._at];
+            var figures = text[start.._at].Replace(',', '.');
             return double.TryParse(figures, NumberStyles.Float, CultureInfo.InvariantCulture, out var value)
                 ? value
                 : throw Refused(text, start, start >= text.Length ? "a number is missing" : "a number belongs here");
         }
+
+        /// <summary>Whether the one comma of a number stands before its decimals whoever writes it: 0,6 and 2,5; but 1,000 may be a thousand.</summary>
+        private static bool IsDecimal(string figures) =>
+            figures.Split(',') is [var whole, var rest] && !figures.Contains('.') && (rest.Length != 3 || whole is "" or "0");
 
         private double WithUnit(double value)
         {

@@ -9,6 +9,9 @@ namespace CalmPivot.Core.Entities;
 /// <param name="Rank">What those in one list are ordered by, so that inserting one writes that one alone.</param>
 public abstract record Entity(string Id, string Name, double Rank)
 {
+    /// <summary>Where it stands among its siblings; without a minus zero, as numbers are stored.</summary>
+    public double Rank { get; init => field = value + 0.0; } = Rank + 0.0;
+
     /// <summary>The table of the fields of its kind.</summary>
     public abstract IFields Fields { get; }
 

@@ -19,6 +19,14 @@ public static class FrameTime
     {
         ArgumentNullException.ThrowIfNull(text);
         var trimmed = text.Trim().ToLowerInvariant();
+        if (trimmed.Split('·') is [var time, var count])
+        {
+            // As it is shown; what is changed in one half only says two lengths.
+            var other = Read(count, fps);
+            return time.Trim() == $"{Seconds(other, fps)} s" || Read(time, fps) == other ? other : throw new Refusal(
+                Refusals.NotUnderstood, $"“{text.Trim()}” says two lengths. Type one: frames (96), seconds (4s), or seconds and frames (2:12).");
+        }
+
         double? frames = null;
         if (trimmed.Contains(':'))
         {

@@ -21,6 +21,12 @@ public sealed class AmountStories
     [InlineData("1/8in", 0.003175)]
     [InlineData("3mm", 0.003)]
     [InlineData("-(2+1)", -3)]
+    [InlineData("0,6", 0.6)]
+    [InlineData("0,625", 0.625)]
+    [InlineData("2,5cm", 0.025)]
+    [InlineData(",5", 0.5)]
+    [InlineData("1/2", 0.5)]
+    [InlineData("60cm", 0.6)]
     public void Lengths_are_understood_in_metres(string text, double metres)
     {
         Assert.Equal(metres, AmountParser.Sentence(text, Quantity.Length, "m").Value, 1e-12);
@@ -43,12 +49,39 @@ public sealed class AmountStories
     public void Angles_are_understood_in_degrees(string text, double degrees) =>
         Assert.Equal(degrees, AmountParser.Sentence(text, Quantity.Angle, "m").Value, 1e-12);
 
+    /// <summary>In one language it is a thousand, in another one.</summary>
+    [Theory]
+    [InlineData("1,000")]
+    [InlineData("1,000.5")]
+    [InlineData("1,2,3")]
+    public void A_comma_that_may_mean_two_things_is_asked_about(string text) =>
+        Assert.Contains("comma", Some.Refuses(Refusals.NotUnderstood, () => AmountParser.Field(text, Quantity.Length, "m")).Message, StringComparison.Ordinal);
+
+    [Theory]
+    [InlineData("640 × 360", 640, 360, false)]
+    [InlineData("800x600", 800, 600, false)]
+    [InlineData(" 1920*1080 px", 1920, 1080, false)]
+    [InlineData("4:3", 4, 3, true)]
+    [InlineData("2.39 : 1", 2.39, 1, true)]
+    public void Sizes_of_pictures_are_two_numbers(string text, double width, double height, bool isProportion) =>
+        Assert.Equal((width, height, isProportion), PictureSize.Read(text));
+
+    [Theory]
+    [InlineData("640")]
+    [InlineData("640 x")]
+    [InlineData("0 × 10")]
+    [InlineData("1:2:3")]
+    [InlineData("")]
+    public void What_is_no_size_of_a_picture_is_something_else(string text) => Assert.Null(PictureSize.Read(text));
+
     [Fact]
     public void Radians_are_turned_into_degrees() => Assert.Equal(180, AmountParser.Sentence("3.141592653589793rad", Quantity.Angle, "m").Value, 1e-12);
 
     [Theory]
     [InlineData("150%", 1.5)]
     [InlineData("2", 2)]
+    [InlineData("3:4", 0.75)]
+    [InlineData("16 : 9", 16.0 / 9)]
     public void Factors_are_understood(string text, double factor) =>
         Assert.Equal(factor, AmountParser.Sentence(text, Quantity.Factor, "m").Value, 1e-12);
 
@@ -134,7 +167,8 @@ public sealed class AmountStories
         Assert.Equal(1.5, AmountParser.Field("1,5", Quantity.Length, "m", comma: true).Value);
         Assert.Equal(1.5, AmountParser.Field("1.5", Quantity.Length, "m", comma: true).Value);
         Assert.Equal(-0.25, AmountParser.Sentence("-,25", Quantity.Length, "m", comma: true).Value);
-        Some.Refuses(Refusals.NotUnderstood, () => AmountParser.Field("1,5", Quantity.Length, "m"));
+        Assert.Equal(1.5, AmountParser.Field("1,5", Quantity.Length, "m").Value);
+        Assert.Equal(1, AmountParser.Field("1,000", Quantity.Length, "m", comma: true).Value);
         Some.Refuses(Refusals.NotUnderstood, () => AmountParser.Field("1,2,3", Quantity.Length, "m", comma: true));
     }
 

@@ -235,7 +235,20 @@ public sealed class ShotStories
     [InlineData("1.5 s", 30, 45)]
     [InlineData("2:12", 24, 60)]
     [InlineData("1:00:00", 25, 1500)]
+    [InlineData("4 s · 96", 24, 96)]
+    [InlineData("0.04 s · 1", 24, 1)]
     public void Lengths_are_typed_as_frames_or_as_time(string text, double fps, int frames) => Assert.Equal(frames, FrameTime.Read(text, fps));
+
+    [Fact]
+    public void A_length_that_is_shown_is_understood_as_what_it_is()
+    {
+        var random = new Random(4);
+        for (var i = 0; i < 2_000; i++)
+        {
+            var (frames, fps) = (random.Next(1, 100_000), new[] { 12, 23.976, 24, 25, 29.97, 30, 60, 120 }[random.Next(8)]);
+            Assert.Equal(frames, FrameTime.Read(FrameTime.Say(frames, fps), fps));
+        }
+    }
 
     [Theory]
     [InlineData("")]
@@ -248,6 +261,8 @@ public sealed class ShotStories
     [InlineData("9999999999s")]
     [InlineData("NaN")]
     [InlineData("soon")]
+    [InlineData("5 s · 96")]
+    [InlineData("4 s · 96 · 1")]
     public void What_is_no_length_is_refused(string text) => Some.Refuses(Refusals.NotUnderstood, () => FrameTime.Read(text, 24));
 
     [Theory]

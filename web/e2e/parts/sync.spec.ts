@@ -100,7 +100,8 @@ class Desk {
 
   constructor() {
     globalThis.fetch = async (path, init) => {
-      if (path === '/healthz') return new Response(null, { status: this.well ? 200 : 503 });
+      if (path === '/healthz')
+        return Response.json({ status: this.well ? 'ok' : 'no database' }, { status: this.well ? 200 : 503 });
       const after = /\/log\?after=(\d+)/.exec(path as string)?.[1];
       if (after !== undefined)
         return this.log

@@ -17,6 +17,8 @@ interface FigureProps {
   edit: (value: number, mode: Mode) => Edit;
   /** Shown instead of a value that stands for none. */
   none?: string;
+  /** Takes forms of its own that are typed; null: it is a number. */
+  takes?: (text: string) => Edit | null;
   /** The channel by which shots may have it of their own. */
   channel?: string;
   /** It is of one thing, whatever is picked. */
@@ -28,7 +30,19 @@ interface FigureProps {
  * A named number of all that is picked: scrubbed by its word, typed, stepped by arrow keys. Of several that differ each is
  * changed by itself.
  */
-export function Figure({ word, value, quantity, unit, shown, edit, none, channel, alone, children }: FigureProps) {
+export function Figure({
+  word,
+  value,
+  quantity,
+  unit,
+  shown,
+  edit,
+  none,
+  takes,
+  channel,
+  alone,
+  children,
+}: FigureProps) {
   const several = !alone && get().selection.length > 1;
   const scrubbed = (to: number, by: number) => (several ? edit(by, 'add') : edit(to, 'set'));
   return (
@@ -53,6 +67,15 @@ export function Figure({ word, value, quantity, unit, shown, edit, none, channel
           shown={(v) => (v === 0 && none ? none : shown(v))}
           keep={(v) => session.keep(edit(v, 'set'))}
           change={(mode, amount) => session.keep(edit(amount, mode))}
+          {...(none === undefined ? {} : { none })}
+          {...(takes === undefined
+            ? {}
+            : {
+                takes: (text) => {
+                  const taken = takes(text);
+                  return taken === null ? null : session.keep(taken);
+                },
+              })}
           {...(channel === undefined ? {} : { channel })}
         />
         {children}

@@ -15,6 +15,10 @@ interface FieldProps {
   quantity: Quantity;
   shown: (value: number) => string;
   keep: (value: number) => boolean;
+  /** What is shown where there is none, of which the value is zero; typed, or with nothing typed, it is none again. */
+  none?: string;
+  /** Takes forms of its own that are typed, and says whether they were kept; null: it is a number. */
+  takes?: (text: string) => boolean | null;
   /** Changes each of the picked by itself; where it is missing, the value that comes of it is kept. */
   change?: (mode: 'add' | 'multiply', amount: number) => boolean;
   accent?: string;
@@ -57,6 +61,16 @@ export function NumberField(props: FieldProps) {
 
   const enter = (): boolean => {
     if (text === null) return true;
+    const taken = props.takes?.(text) ?? null;
+    if (taken !== null) {
+      if (taken) setText(null);
+      return taken;
+    }
+    const { none } = props;
+    if (none !== undefined && ['', none.toLowerCase()].includes(text.trim().toLowerCase())) {
+      if (value === 0 || keep(0)) setText(null);
+      return true;
+    }
     if (text.trim() === '') {
       // An emptied field shows again what is stored.
       setText(null);

@@ -28,6 +28,7 @@ export function OverStage(props: {
       className={`absolute top-3 right-4 z-30 flex flex-col rounded-xl border border-line bg-paper shadow-float outline-none ${props.narrow ? 'w-[430px] max-w-[calc(100%-32px)]' : 'left-4'}`}
       style={{ bottom: foot + 8 }}
       aria-label={props.title}
+      data-over
       tabIndex={-1}
       onKeyDown={(e) => {
         if (e.key === 'Escape' && !e.defaultPrevented) leave();

@@ -495,6 +495,12 @@ export class Core {
     return JSON.parse(this.api.Understand(text, quantity, field, present)) as Understood | Refusal;
   }
 
+  /** A picture's size typed as 640 × 360, or a proportion as 4:3; null: it is something else. */
+  pictureSizeOf(text: string): { width: number; height: number; proportion: boolean } | null {
+    const [width, height, proportion] = this.api.PictureSizeOf(text);
+    return width === undefined ? null : { width, height: height!, proportion: proportion === 1 };
+  }
+
   /** Six figures behind a #, those nearest to a colour. */
   figuresOf(colour: Colour): string {
     return typeof colour === 'string' ? colour : this.api.FiguresOf(...colour);

@@ -111,6 +111,7 @@ export interface Exports {
   OneLevelOut(ids: string): string;
   AmongSiblings(id: string, way: number): string;
   HasNamesake(id: string): boolean;
+  PictureSizeOf(text: string): number[];
   AnchorInWords(x: number, y: number, z: number): string;
   AnchorSeen(x: number, y: number, z: number, id: string, view: number[]): string;
 }

@@ -23,7 +23,7 @@ function whereOf(at: HTMLElement): Where {
     return 'text';
   if (at.closest('[role="menu"], [role="listbox"]')) return 'menu';
   if (dialogs.has(get().open) || at.closest('[role="dialog"]')) return 'dialog';
-  return at.closest('[data-over-stage]') ? 'over' : 'page';
+  return at.closest('[data-over-stage], [data-over]') ? 'over' : 'page';
 }
 
 /** By their names and not by a letter: they act where letters are for something else. */
@@ -113,7 +113,8 @@ export function listen(stage: () => Stage | null): () => void {
     const [chord, where, on] = [chordOf(event), whereOf(at), stage()];
     const command = byChord(chord);
     // Fields and panels keep their keys to themselves, but for these.
-    if (on && command && everywhere.has(command.id) && where !== 'page' && !isHeld() && acts(command, chord, where)) {
+    const anywhere = command && (everywhere.has(command.id) || (command.group === 'Page' && chord.startsWith('Ctrl+')));
+    if (on && command && anywhere && where !== 'page' && !isHeld() && acts(command, chord, where)) {
       event.preventDefault();
       event.stopPropagation();
       run(command, on);

@@ -3018,14 +3018,14 @@ export interface components {
             space: components["schemas"]["Space"];
         };
         Placement: {
+            order: components["schemas"]["EulerOrder"];
+            takes: components["schemas"]["Takes"];
             position: components["schemas"]["Vec3"];
             rotation: components["schemas"]["Vec3"];
-            order: components["schemas"]["EulerOrder"];
             scale: components["schemas"]["Vec3"];
             shear: components["schemas"]["Vec3"];
             pivot: components["schemas"]["Vec3"];
             pivotTurn: components["schemas"]["Vec3"];
-            takes: components["schemas"]["Takes"];
         };
         PlacementPatch: {
             position?: null | components["schemas"]["Vec3"];

@@ -468,14 +468,14 @@ export interface components {
             };
         };
         Placement: {
+            order: components["schemas"]["EulerOrder"];
+            takes: components["schemas"]["Takes"];
             position: components["schemas"]["Vec3"];
             rotation: components["schemas"]["Vec3"];
-            order: components["schemas"]["EulerOrder"];
             scale: components["schemas"]["Vec3"];
             shear: components["schemas"]["Vec3"];
             pivot: components["schemas"]["Vec3"];
             pivotTurn: components["schemas"]["Vec3"];
-            takes: components["schemas"]["Takes"];
         };
         /** @enum {unknown} */
         Projection: "perspective" | "parallel";

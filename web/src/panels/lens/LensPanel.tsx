@@ -32,6 +32,14 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
     nodes: get().selection,
     ...fields,
   });
+  /** A picture's size or its proportion, as they are shown. */
+  const sized = (text: string, proportion: boolean): EditSetCamera | null => {
+    const size = session.core.pictureSizeOf(text);
+    if (!size) return null;
+    const usual = size.width * 9 === size.height * 16;
+    const aspect = usual ? 0 : size.width / size.height;
+    return change(proportion || size.proportion ? { aspect } : { pixels: size.width, aspect });
+  };
   const number =
     (
       field:
@@ -123,6 +131,7 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
           value={camera.aspect}
           quantity="factor"
           shown={factor}
+          takes={(text) => sized(text, true)}
           edit={number('aspect')}
           channel="camera.aspect"
         >
@@ -141,6 +150,7 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
           value={camera.pictureWidth}
           quantity="count"
           shown={(v) => `${Math.round(v)}${camera.pictureHeight === null ? '' : ` × ${camera.pictureHeight}`}`}
+          takes={(text) => sized(text, false)}
           edit={number('pixels')}
           channel="camera.pixels"
         >
@@ -148,8 +158,8 @@ export function LensPanel({ lead }: { lead: NodeAnswer }) {
             label="A picture size of the trade"
             choices={sizes.map((size) => ({ value: size, word: size }))}
             choose={(size) => {
-              const [pixels, high] = size.split('×').map(Number) as [number, number];
-              session.keep(change({ pixels, aspect: pixels * 9 === high * 16 ? 0 : pixels / high }));
+              const edit = sized(size, false);
+              if (edit) session.keep(edit);
             }}
           />
         </Figure>

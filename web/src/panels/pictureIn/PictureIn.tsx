@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { imageSize } from '../../acts/imageSize';
 import { bringPicture } from '../../acts/materials';
 import { session } from '../../acts/session';
+import { isRefusal } from '../../core/answers';
 import { later } from '../../controls/later';
 import { OneOf } from '../../controls/OneOf';
 import { OverStage } from '../../controls/OverStage';
@@ -40,7 +41,7 @@ function Bring({ bringing }: { bringing: Bringing }) {
   const [turn, setTurn] = useState(0);
   const [size, setSize] = useState<Size>('whole');
   const [shape, setShape] = useState<'free' | 'square'>('free');
-  const [metres, setMetres] = useState('0.6');
+  const [metres, setMetres] = useState(() => session.core.sayLength(0.6));
   const [made, setMade] = useState<{ blob: Blob; width: number; height: number } | null>(null);
   const [busy, setBusy] = useState(false);
 
@@ -99,19 +100,22 @@ function Bring({ bringing }: { bringing: Bringing }) {
     };
   }, [image, area, turn, most]);
 
-  const wide = Number(metres);
+  const typed = metres.trim() === '' ? null : session.core.understand(metres, 'length', true, 0);
+  const wide = typed && !isRefusal(typed) ? typed.value : 0;
   const lies = nodes !== null;
   const bring = () => {
     if (!made || busy) return;
-    if (lies && metres.trim() !== '' && !(wide > 0)) {
+    if (lies && typed && !(wide > 0)) {
       session.say({
         kind: 'refusal',
-        text: 'A picture is wider than nothing: write how many metres it shows, or leave it empty.',
+        text: isRefusal(typed)
+          ? typed.detail
+          : 'A picture is wider than nothing: write how much it shows, as 60cm, or leave it empty.',
       });
       return;
     }
     setBusy(true);
-    void bringPicture({ image: made.blob, name, metres: lies && metres.trim() !== '' ? wide : null }).then((done) => {
+    void bringPicture({ image: made.blob, name, metres: lies && typed ? wide : null }).then((done) => {
       if (!done) setBusy(false);
     });
   };
@@ -174,7 +178,7 @@ function Bring({ bringing }: { bringing: Bringing }) {
                   if (e.key === 'Enter') bring();
                 }}
               />
-              m wide
+              wide
             </label>
           )}
           <p className="m-0 text-ink-2">
