@@ -65,7 +65,15 @@ internal sealed class FromOthers : IHostedService
             case LetterKind.Told when letter.Method is { } method:
                 if (letter.Of is { } page)
                 {
-                    _pages[page] = (letter.From, letter.Scenes[0]);
+                    // Who has nothing picked any more may have left, and has nothing that would have to be taken back.
+                    if (method == "picked" && letter.Said is { } picked && picked.GetProperty("nodes").GetArrayLength() == 0)
+                    {
+                        _pages.TryRemove(page, out _);
+                    }
+                    else
+                    {
+                        _pages[page] = (letter.From, letter.Scenes[0]);
+                    }
                 }
 
                 var hearers = letter.Page is { } one ? _hub.Clients.Client(one) : _hub.Clients.Group(letter.Scenes[0]);

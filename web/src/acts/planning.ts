@@ -2,7 +2,7 @@ import type { NewNode } from '../wire/apiTypes';
 import { isRefusal, type Edit, type Vec3 } from '../core/answers';
 import { sized, usedShape } from './usualShapes';
 import { editsOf, freshIds, madeBy, type Ask } from './plans';
-import { type CopyStep, type Plan } from '../state/plan';
+import { standsAlone, type CopyStep, type Plan } from '../state/plan';
 import { rememberFocus, returnFocus } from './focus';
 import { kept } from './keeping';
 import { usedCollection } from './lastCollection';
@@ -113,7 +113,7 @@ kept.moreLikeIt = () => {
 loading.followed = () => {
   const { plan, selection, byId } = get();
   if (!plan) return;
-  if (selection.length === 0 && !(plan.kind === 'add' && plan.where === null)) {
+  if (selection.length === 0 && !standsAlone(plan)) {
     leavePlan();
     session.say({ kind: 'info', text: 'What this was about was removed meanwhile, so nothing is prepared any more.' });
   } else if (plan.kind === 'under' && plan.parent !== null && !byId.has(plan.parent)) {

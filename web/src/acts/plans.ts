@@ -2,7 +2,7 @@ import type { Repeat } from '../wire/apiTypes';
 import type { Vec3, Edit } from '../core/answers';
 import { aboutOf, spaceOf } from './edits';
 import { tieEdits } from './ties';
-import type { CopyStep, MirrorPlane, Plan } from '../state/plan';
+import { standsAlone, type CopyStep, type MirrorPlane, type Plan } from '../state/plan';
 import { get, type PageState } from '../state/store';
 import { onRenewal } from '../state/renewal';
 
@@ -31,7 +31,7 @@ export function freshIds(): void {
 /** The edits that a plan would make of what is picked; null: something is still missing. */
 export function editsOf(plan: Plan, ask: Ask, state: PageState = get()): Edit[] | null {
   const nodes = state.selection;
-  if (nodes.length === 0 && !(plan.kind === 'add' && plan.where === null)) return null;
+  if (nodes.length === 0 && !standsAlone(plan)) return null;
   switch (plan.kind) {
     case 'under': {
       if (plan.waiting) return null;

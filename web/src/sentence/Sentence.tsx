@@ -5,7 +5,7 @@ import { hint as keyHint } from '../commands';
 import { additions } from '../commands/additions';
 import { whileDragged } from '../acts/dragging';
 import { add } from '../acts/planning';
-import type { Plan } from '../state/plan';
+import { standsAlone, type Plan } from '../state/plan';
 import { askForFile } from '../acts/importing';
 import { chooseAbout, chooseVerb, flipChildren, toggleAllHandles, toggleAxis } from '../commands/wording';
 import { keepPointAsPivot } from '../acts/pickedPoint';
@@ -90,7 +90,7 @@ export function Sentence() {
       <div className="flex min-h-12 flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1.5 text-[14px]">
         {!plan && <Verbs verb={state.verb} on={state.handlesOn} />}
         <ScopeWord first />
-        {plan && (picked || (plan.kind === 'add' && plan.where === null)) ? (
+        {plan && (picked || standsAlone(plan)) ? (
           <PlanWords plan={plan} />
         ) : picked ? (
           <Words state={state} />

@@ -37,8 +37,7 @@ export type Plan =
     }
   /** More copies, each made from the one before by the same edits. */
   | { kind: 'more'; count: number; by: Repeat[] }
-  /** At a pressed point; null: where there is room. */
-  /** Where it goes, against what is picked; null: nothing is picked, and it stands by itself. */
+  /** Where it goes, against what is picked; null: nothing is picked, and it stands by itself. At a pressed point; null: where there is room. */
   | { kind: 'add'; node: NewNode; where: AddWhere | null; at: Vec3 | null }
   /** No collection: a new one. */
   | { kind: 'collect'; collection: string | null; member: boolean }
@@ -75,3 +74,6 @@ export type Plan =
     };
 
 export type PlanOf<K extends Plan['kind']> = Extract<Plan, { kind: K }>;
+
+/** Something is prepared that is about nothing picked. */
+export const standsAlone = (plan: Plan | null): boolean => plan?.kind === 'add' && plan.where === null;

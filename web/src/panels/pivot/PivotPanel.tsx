@@ -4,6 +4,7 @@ import { floating } from '../../controls/floating';
 import { memo, useState } from 'react';
 import type { NodeAnswer, Vec3 } from '../../core/answers';
 import { startPicking } from '../../commands/placing';
+import { useFrames } from '../../state/frames';
 import { session } from '../../acts/session';
 import { get, set, useStore } from '../../state/store';
 import { NumberField } from '../../controls/NumberField';
@@ -23,6 +24,16 @@ export const PivotPanel = memo(PivotOf, (a, b) =>
   sameLead(a.lead, b.lead, (n) => [n.node.placement.pivot, n.node.placement.pivotTurn, n.anchor]),
 );
 
+/** Where an anchor is seen, as the view looks at it now. */
+function SeenAs({ anchor, of }: { anchor: Vec3; of: string | null }) {
+  useFrames((s) => s.drawn);
+  return (
+    <p className="m-0 -mt-1 mb-1 text-right text-[11.5px] text-ink-2" data-anchor-seen>
+      seen as the {session.core.anchorSeen(anchor, of, session.picture?.viewWorld() ?? unturned)}
+    </p>
+  );
+}
+
 function PivotOf({ lead }: { lead: NodeAnswer }) {
   const unit = useStore((s) => s.scene?.unit ?? 'm');
   const numbers = useStore((s) => s.pivotNumbers);
@@ -31,9 +42,6 @@ function PivotOf({ lead }: { lead: NodeAnswer }) {
   const { placement } = lead.node;
   const present = lead.anchor;
   const shown = hovered ?? present;
-  const seen =
-    shown &&
-    session.core.anchorSeen(shown, of === 'own' ? lead.node.id : null, session.picture?.viewWorld() ?? unturned);
   const keep = numbers ? 'numbers' : 'world';
   const put = (anchor: Vec3) => session.keep({ do: 'movePivot', nodes: get().selection, to: { anchor, of }, keep });
   // As the buttons do, the fields change the pivots of all that is picked.
@@ -45,11 +53,7 @@ function PivotOf({ lead }: { lead: NodeAnswer }) {
 
   return (
     <Section title="Pivot" remark={shown ? session.core.anchorInWords(shown) : 'at a point of its own'}>
-      {seen && (
-        <p className="m-0 -mt-1 mb-1 text-right text-[11.5px] text-ink-2" data-anchor-seen>
-          seen as the {seen}
-        </p>
-      )}
+      {shown && <SeenAs anchor={shown} of={of === 'own' ? lead.node.id : null} />}
       <div className="flex gap-3">
         <AnchorBox present={of === 'own' ? present : null} hovered={hovered} hover={setHovered} put={put} />
         <div className="flex flex-1 flex-col items-start gap-1.5">
